@@ -1,0 +1,54 @@
+/** The architecture's rules: who may import whom. */
+module.exports = {
+  forbidden: [
+    {
+      name: 'no-cycles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+    {
+      name: 'core-stands-alone',
+      comment: 'The core knows nothing of files, database, framework or interface.',
+      severity: 'error',
+      from: { path: '^src/core', pathNot: '\\.test\\.tsx?$' },
+      to: { pathNot: ['^src/core', '^node_modules/zod/'] },
+    },
+    {
+      name: 'below-the-interface',
+      severity: 'error',
+      from: { path: '^src/(media|store|jobs|simulator)' },
+      to: { path: '^src/(app|stages|ui)' },
+    },
+    {
+      name: 'media-needs-no-store',
+      severity: 'error',
+      from: { path: '^src/media' },
+      to: { path: '^src/(store|jobs|simulator)' },
+    },
+    {
+      name: 'simulator-shares-only-types',
+      comment: 'An error in the measures must not hide in the simulator.',
+      severity: 'error',
+      from: { path: '^src/simulator', pathNot: '\\.test\\.ts$' },
+      to: { path: '^src/core/(?!session|source|patches|labels|exposure)', dependencyTypesNot: ['type-only'] },
+    },
+    {
+      name: 'interface-reaches-data-through-app',
+      severity: 'error',
+      from: { path: '^src/(stages|ui)', pathNot: '\\.test\\.tsx?$' },
+      to: { path: '^src/(store|jobs|media|simulator|cli)' },
+    },
+    { name: 'no-imports-of-tests', severity: 'error', from: {}, to: { path: '\\.(test|spec)\\.tsx?$' } },
+    { name: 'resolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'require', 'node', 'default', 'types'],
+    },
+  },
+};

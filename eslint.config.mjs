@@ -1,0 +1,24 @@
+import { defineConfig, globalIgnores } from 'eslint/config';
+import nextVitals from 'eslint-config-next/core-web-vitals';
+import nextTypescript from 'eslint-config-next/typescript';
+
+export default defineConfig([
+  ...nextVitals,
+  ...nextTypescript,
+  globalIgnores([
+    'node_modules/**',
+    '.next/**',
+    'dist/**',
+    'var/**',
+    'next-env.d.ts',
+    'test-results/**',
+    'playwright-report/**',
+  ]),
+  {
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', ignoreRestSiblings: true }],
+      // Previews come from this server in the size they are shown at; the optimizer would only copy them.
+      '@next/next/no-img-element': 'off',
+    },
+  },
+]);

@@ -1,0 +1,125 @@
+# Starting and stopping the application; measuring without it.
+
+PORT=8420
+WEB_PID=
+WORKER_PID=
+
+prepare_application() {
+  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core
+  ensure_node
+  ensure_modules
+  ensure_node_build
+  ensure_web_build
+}
+
+start_web() {
+  node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$PORT" >>"$GLADE_VAR/web.log" 2>&1 &
+  WEB_PID=$!
+}
+
+start_worker() {
+  node --enable-source-maps dist/worker.mjs >>"$GLADE_VAR/worker.log" 2>&1 &
+  WORKER_PID=$!
+}
+
+wait_for_web() {
+  for _ in $(seq 1 300); do
+    if (exec 3<>"/dev/tcp/127.0.0.1/$PORT" && printf 'GET /api/health HTTP/1.0\r\nHost: localhost\r\n\r\n' >&3 && head -n 1 <&3 | grep -q ' 200') 2>/dev/null; then return 0; fi
+    alive "$WEB_PID" || break
+    sleep 0.1
+  done
+  tail -n 15 "$GLADE_VAR/web.log" >&2
+  return 1
+}
+
+stop_application() {
+  trap - EXIT
+  trap '' INT TERM
+  for pid in "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -TERM "$pid" 2>/dev/null; done
+  for _ in $(seq 1 100); do
+    alive "$WEB_PID" || alive "$WORKER_PID" || break
+    sleep 0.1
+  done
+  for pid in "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -KILL "$pid" 2>/dev/null; done
+  if [ -n "${DB_STARTED:-}" ]; then db_stop; fi
+  rm -f "$GLADE_VAR/up.pid"
+}
+
+# Restarts what dies, and gives up on what dies over and over.
+watch_over() {
+  local deaths=0 since
+  since=$(date +%s)
+  while true; do
+    wait -n "$WEB_PID" "$WORKER_PID" 2>/dev/null || true
+    if [ $(($(date +%s) - since)) -gt 60 ]; then deaths=0; since=$(date +%s); fi
+    if ! alive "$WEB_PID"; then deaths=$((deaths + 1)); say "The web server ended; starting it again."; start_web; fi
+    if ! alive "$WORKER_PID"; then deaths=$((deaths + 1)); say "The worker ended; starting it again."; start_worker; fi
+    if [ "$deaths" -gt 8 ]; then
+      tail -n 10 "$GLADE_VAR/web.log" "$GLADE_VAR/worker.log" >&2
+      fail "the application keeps ending." "The last lines of its logs are above."
+    fi
+    sleep 0.2
+  done
+}
+
+throw_data_away() {
+  [ -d "$GLADE_VAR/db" ] || [ -d "$GLADE_VAR/media" ] || return 0
+  if [ -t 0 ]; then
+    printf 'This throws away all sessions, pictures and readings in %s. Type yes to go on: ' "$GLADE_VAR"
+    local answer
+    read -r answer
+    [ "$answer" = yes ] || fail "nothing was thrown away."
+  elif [ "${GLADE_YES:-}" != 1 ]; then
+    fail "--fresh asks before it throws data away and there is no terminal to ask on." "Set GLADE_YES=1 to answer yes."
+  fi
+  db_stop
+  rm -rf "$GLADE_VAR/db" "$GLADE_VAR/media" "$GLADE_VAR/renditions" "$GLADE_VAR/database.json" "$GLADE_VAR"/*.log
+}
+
+command_up() {
+  local fresh=
+  while [ $# -gt 0 ]; do
+    case "$1" in
+      --port)
+        [[ "${2:-}" =~ ^[0-9]+$ ]] && [ "$2" -ge 1 ] && [ "$2" -le 65535 ] || fail "--port needs a number from 1 to 65535."
+        PORT=$2
+        shift 2
+        ;;
+      --fresh) fresh=1; shift ;;
+      *) fail "up takes --port N and --fresh, not “$1”." ;;
+    esac
+  done
+  mkdir -p "$GLADE_VAR"
+  local other
+  other=$(cat "$GLADE_VAR/up.pid" 2>/dev/null || true)
+  if alive "$other" && [ "$other" != $$ ]; then fail "it is running already (process $other)." "Stop that one with Ctrl-C, or kill $other."; fi
+  if port_taken "$PORT"; then fail "port $PORT is in use." "Choose another: ./glade up --port $(free_port $((PORT + 1)))"; fi
+  prepare_application
+  if [ -n "$fresh" ]; then throw_data_away; fi
+  echo $$ >"$GLADE_VAR/up.pid"
+  trap stop_application EXIT
+  trap 'say; say "Stopping …"; exit 0' INT TERM
+  db_start
+  node dist/manage.mjs migrate || fail "the database could not be brought up to date." "The line above says why."
+  start_web
+  start_worker
+  # The demo is rendered once; later starts find it there.
+  if [ ! -f "$GLADE_VAR/demo-made" ] || [ -n "$fresh" ]; then
+    say "Making the demo (about half a minute) …"
+    node dist/manage.mjs demo || fail "the demo could not be made." "The line above says why."
+    touch "$GLADE_VAR/demo-made"
+  fi
+  wait_for_web || fail "the web server does not answer." "The last lines of $GLADE_VAR/web.log are above."
+  say ""
+  say "Aurora Glade is ready: http://localhost:$PORT"
+  say "Open it and look at the demo’s verdict first; then drop pictures of your own on “New session”."
+  say "Ctrl-C stops it."
+  watch_over
+}
+
+command_measure() {
+  { ensure_node && ensure_modules && ensure_node_build; } >&2
+  # Paths are meant from where the command was typed.
+  cd "$INVOKED_FROM"
+  exec node --enable-source-maps "$ROOT/dist/measure.mjs" "$@"
+}

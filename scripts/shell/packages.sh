@@ -1,0 +1,89 @@
+# What the machine must have: Debian packages, Node.js, the npm packages. Installed without asking on Debian.
+
+NODE_MAJOR=20
+NODE_MINOR=9
+
+as_root() {
+  if [ "$(id -u)" = 0 ]; then "$@"; elif command -v sudo >/dev/null; then sudo "$@"; else
+    fail "installing packages needs root and there is no sudo." "As root: apt-get install ${MISSING_PACKAGES[*]:-}"
+  fi
+}
+
+# Installs Debian packages of which the given program is missing: pairs "program package".
+ensure_packages() {
+  MISSING_PACKAGES=()
+  while [ $# -ge 2 ]; do
+    find_program "$1" >/dev/null || MISSING_PACKAGES+=("$2")
+    shift 2
+  done
+  [ ${#MISSING_PACKAGES[@]} = 0 ] && return 0
+  if ! command -v apt-get >/dev/null; then
+    fail "this system has no apt-get, so please install by hand what these Debian packages hold:" "${MISSING_PACKAGES[*]}"
+  fi
+  say "Installing ${MISSING_PACKAGES[*]} …"
+  local apt=(as_root env DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=600 -qq)
+  quietly "apt-get update" "${apt[@]}" update || say "The package lists could not be renewed; going on with the old ones."
+  quietly "apt-get install" "${apt[@]}" install -y --no-install-recommends "${MISSING_PACKAGES[@]}" ||
+    fail "apt-get could not install ${MISSING_PACKAGES[*]}." "Look at the lines above; is the network up? Then run the same command again."
+}
+
+# Daemons lie in sbin, which isn't on every user's PATH.
+find_program() { PATH="$PATH:/usr/sbin:/usr/local/sbin:/sbin" command -v "$1"; }
+
+node_is_new_enough() {
+  command -v node >/dev/null || return 1
+  node -e "const [a, b] = process.versions.node.split('.').map(Number); process.exit(a > $NODE_MAJOR || (a === $NODE_MAJOR && b >= $NODE_MINOR) ? 0 : 1)"
+}
+
+# Debian 12 brings Node.js 18; a newer one comes as an npm package of binaries, kept inside this folder.
+ensure_node() {
+  local own="$ROOT/var/node/node_modules/.bin"
+  if [ -x "$own/node" ]; then PATH="$own:$PATH"; fi
+  node_is_new_enough && command -v npm >/dev/null && return 0
+  ensure_packages node nodejs npm npm
+  node_is_new_enough && return 0
+  local machine
+  case "$(uname -m)" in
+    x86_64) machine=x64 ;;
+    aarch64) machine=arm64 ;;
+    *) fail "Node.js $NODE_MAJOR.$NODE_MINOR or newer is needed and this machine ($(uname -m)) has no package of it." "Install it by hand, then run the same command again." ;;
+  esac
+  say "Fetching Node.js $NODE_MAJOR …"
+  mkdir -p "$ROOT/var/node"
+  quietly "npm install node" npm install --prefix "$ROOT/var/node" --ignore-scripts --no-audit --no-fund "node-linux-$machine@^$NODE_MAJOR.$NODE_MINOR.0" ||
+    fail "Node.js $NODE_MAJOR could not be fetched." "Install Node.js $NODE_MAJOR.$NODE_MINOR or newer by hand, then run the same command again."
+  mkdir -p "$own"
+  ln -sf "../node-linux-$machine/bin/node" "$own/node"
+  PATH="$own:$PATH"
+  hash -r
+  node_is_new_enough || fail "the fetched Node.js doesn't run here." "Install Node.js $NODE_MAJOR.$NODE_MINOR or newer by hand, then run the same command again."
+}
+
+ensure_modules() {
+  local stamp=node_modules/.glade-stamp wanted
+  wanted="$(sha256sum package-lock.json package.json | sha256sum) $(node -v)"
+  [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$wanted" ] && return 0
+  say "Installing the npm packages …"
+  quietly "npm ci" npm ci --no-audit --no-fund || fail "npm ci failed." "Look at the lines above; is the network up? Then run the same command again."
+  printf '%s' "$wanted" >"$stamp"
+}
+
+# The programs without Next: seconds. Built again when their sources changed.
+ensure_node_build() {
+  local stamp=dist/.glade-stamp wanted
+  wanted="$(hash_of src/core src/media src/store src/jobs src/simulator src/cli demo scripts/bundle.mjs package-lock.json)"
+  [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$wanted" ] && return 0
+  rm -rf dist
+  quietly "bundle" node scripts/bundle.mjs || fail "building the worker failed." "Look at the lines above."
+  printf '%s' "$wanted" >"$stamp"
+}
+
+ensure_web_build() {
+  local stamp=.next/glade-stamp wanted
+  wanted="$(hash_of src public next.config.ts postcss.config.mjs tsconfig.json package-lock.json)"
+  [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$wanted" ] && return 0
+  say "Building the application (about a minute) …"
+  rm -f "$stamp"
+  quietly "next build" npm run --silent build:web || fail "building the application failed." "Look at the lines above."
+  printf '%s' "$wanted" >"$stamp"
+}

@@ -1,0 +1,59 @@
+/** Housekeeping for `./glade`: `manage migrate`, `manage demo`, `manage simulate FOLDER`. */
+import { mkdtemp, readdir, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import scenario from '../../demo/scenario.json';
+import { requestMeasure } from '@/jobs/queue';
+import { describeSession } from '@/simulator/session';
+import { writeSession } from '@/simulator/files';
+import type { BenchPlan } from '@/simulator/truth';
+import { closeStore, createSession, listSessions, migrate, storeFile } from '@/store';
+
+interface DemoSession {
+  measure: boolean;
+  ending: 'tif' | 'png';
+  kit: Record<string, unknown>;
+  plan: BenchPlan;
+}
+
+const SESSIONS = scenario.sessions as unknown as DemoSession[];
+
+/** Renders the scenario's sessions and stores those that aren't there yet; queues the ones shown measured. */
+async function addDemo(): Promise<void> {
+  const known = new Set((await listSessions(10_000)).map((session) => session.title));
+  for (const { measure, ending, kit, plan } of SESSIONS) {
+    if (known.has(plan.title)) continue;
+    const folder = await mkdtemp(join(tmpdir(), 'glade-demo-'));
+    try {
+      console.log(`Rendering “${plan.title}” …`);
+      const names = await writeSession(plan, kit, folder, ending);
+      const files = new Map<string, string>();
+      for (const name of names) files.set(name, (await storeFile(join(folder, name), name)).sha256);
+      const id = await createSession(describeSession(plan, kit, ending), files);
+      if (measure) await requestMeasure(id);
+    } finally {
+      await rm(folder, { recursive: true, force: true });
+    }
+  }
+}
+
+async function main(): Promise<void> {
+  const [command, folder] = process.argv.slice(2);
+  if (command === 'migrate') {
+    for (const name of await migrate()) console.log(`Migrated: ${name}`);
+  } else if (command === 'demo') await addDemo();
+  else if (command === 'simulate' && folder) {
+    const existing = await readdir(folder).catch(() => []);
+    if (existing.length > 0) throw new Error(`${folder} is not empty; name a new folder.`);
+    for (const { ending, kit, plan } of SESSIONS) await writeSession(plan, kit, join(folder, plan.seed), ending);
+  } else throw new Error('usage: manage migrate | demo | simulate FOLDER');
+}
+
+try {
+  await main();
+} catch (error) {
+  console.error((error as Error).message);
+  process.exitCode = 1;
+} finally {
+  await closeStore();
+}

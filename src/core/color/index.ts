@@ -1,0 +1,3 @@
+export * from './spaces';
+export * from './lab';
+export { colorTemperature, mccamyTemperature, type ColorTemperature } from './temperature';

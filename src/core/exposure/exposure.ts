@@ -1,0 +1,83 @@
+/**
+ * Exposure arithmetic: APEX values (ISO 2720), marks and shutter angles.
+ *
+ * EV = Av + Tv with Av = 2 log2 N and Tv = −log2 t. Incident constant C = 250 (EV 0 at ISO 100 is 2.5 lx),
+ * reflected constant K = 12.5 (ISO 2720).
+ */
+
+/** Settings of one picture: seconds, ISO speed, f-number (absent where the aperture is fixed). */
+export interface Exposure {
+  shutterSeconds: number;
+  iso: number;
+  fNumber?: number;
+}
+
+const INCIDENT_CONSTANT = 250;
+const REFLECTED_CONSTANT = 12.5;
+
+/**
+ * Seconds of a shutter as people write it: `"1/2000"`, `"1/240.0"`, `"2.5"`, `"2.5s"`, `0.004`. `null` when it isn't one.
+ */
+export function parseShutter(shutter: string | number): number | null {
+  if (typeof shutter === 'number') return shutter > 0 && Number.isFinite(shutter) ? shutter : null;
+  const match = /^\s*(?:(\d+(?:\.\d+)?)\s*\/\s*)?(\d+(?:\.\d+)?)\s*(?:s|sec)?\s*$/i.exec(shutter);
+  if (!match) return null;
+  const seconds = match[1] === undefined ? Number(match[2]) : Number(match[1]) / Number(match[2]);
+  return seconds > 0 && Number.isFinite(seconds) ? seconds : null;
+}
+
+/** A shutter as people write it: fractions below 0.3 s, seconds from there. */
+export function formatShutter(seconds: number): string {
+  if (seconds >= 0.3) return `${Math.round(seconds * 10) / 10} s`;
+  const denominator = 1 / seconds;
+  return `1/${denominator >= 10 ? Math.round(denominator) : Math.round(denominator * 10) / 10} s`;
+}
+
+/** The exact time behind a marked shutter of the third-stop series: 2^(k/3) s, so 1/60 is 2^−6 s. */
+export function snapShutterMark(seconds: number): number {
+  return 2 ** (Math.round(3 * Math.log2(seconds)) / 3);
+}
+
+/** Aperture value, 2 log2 N. */
+export function apertureValue(fNumber: number): number {
+  return 2 * Math.log2(fNumber);
+}
+
+/** Time value, −log2 t. */
+export function timeValue(shutterSeconds: number): number {
+  return -Math.log2(shutterSeconds);
+}
+
+/** Exposure value of a shutter and an aperture. */
+export function exposureValue(shutterSeconds: number, fNumber: number): number {
+  return apertureValue(fNumber) + timeValue(shutterSeconds);
+}
+
+/** Illuminance in lux at which a meter calls for this EV: E = C·2^EV/S (ISO 2720, C = 250). */
+export function illuminanceLux(ev: number, iso: number): number {
+  return (INCIDENT_CONSTANT * 2 ** ev) / iso;
+}
+
+/** Luminance in cd/m² at which a meter calls for this EV: L = K·2^EV/S (ISO 2720, K = 12.5). */
+export function luminance(ev: number, iso: number): number {
+  return (REFLECTED_CONSTANT * 2 ** ev) / iso;
+}
+
+/** Shutter time in seconds of a shutter angle: t = angle/(360·fps). */
+export function shutterForAngle(angleDegrees: number, framesPerSecond: number): number {
+  return angleDegrees / (360 * framesPerSecond);
+}
+
+/** Stops of filter that turn the metered shutter into the wanted one. */
+export function strengthNeeded(wantedSeconds: number, meteredSeconds: number): number {
+  return Math.log2(wantedSeconds / meteredSeconds);
+}
+
+/**
+ * log2 of t·ISO/N² (formats.md): what the settings alone do to the level. The f-number counts where it is known;
+ * callers make sure that it is known in both takes or in neither.
+ */
+export function exposureLog2(exposure: Exposure): number {
+  const aperture = exposure.fNumber === undefined ? 0 : apertureValue(exposure.fNumber);
+  return Math.log2(exposure.shutterSeconds) + Math.log2(exposure.iso) - aperture;
+}

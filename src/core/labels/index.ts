@@ -1,0 +1,2 @@
+export * from './notation';
+export * from './shorthand';

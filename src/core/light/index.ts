@@ -1,0 +1,3 @@
+export * from './transfer';
+export * from './response';
+export { parseCube1d, cubePoints } from './cube';

@@ -1,0 +1,133 @@
+/** From a session's `response` and what a file says of itself to one decoding function a channel. */
+import type { Response } from '../session/schema';
+import { cubePoints, parseCube1d } from './cube';
+import {
+  decodeBt709,
+  decodeCurve,
+  decodeGamma,
+  decodeHlg,
+  decodeLinear,
+  decodePq,
+  decodeSrgb,
+  linearTable,
+  type Decode,
+} from './transfer';
+
+/** What a file itself says about its encoding; `null` where it says nothing. */
+export interface FileEncoding {
+  transfer: 'linear' | 'srgb' | 'bt709' | 'hlg' | 'pq' | { gamma: number } | { points: [number, number][] } | null;
+  /** Where that stands: "ICC profile", "EXIF color space", "PNG sRGB chunk", "raw file". */
+  source: string | null;
+  /** Linear RGB of the file → XYZ (D65 white), where the file's own primaries are known. */
+  toXyz: readonly number[] | null;
+  /** The name of the embedded profile, for people. */
+  profile: string | null;
+}
+
+export interface ResolvedResponse {
+  decode: [Decode, Decode, Decode];
+  /** False where nothing is known of the file's encoding and sRGB was assumed. */
+  known: boolean;
+  description: string;
+}
+
+/** A response that can't be used, with a sentence for people. */
+export class ResponseError extends Error {}
+
+/**
+ * Decoding functions for a file.
+ *
+ * @param readText gives the text of a curve file by its path in the session; needed for `curve` with a `file`.
+ */
+export function resolveResponse(
+  response: Response,
+  file: FileEncoding,
+  readText: (path: string) => string,
+): ResolvedResponse {
+  const same = (decode: Decode, description: string, known = true): ResolvedResponse => ({
+    decode: [decode, decode, decode],
+    known,
+    description,
+  });
+  switch (response.kind) {
+    case 'linear':
+      return same(decodeLinear, 'linear');
+    case 'srgb':
+      return same(decodeSrgb, 'sRGB');
+    case 'bt709':
+      return same(decodeBt709, 'BT.709');
+    case 'hlg':
+      return same(decodeHlg, 'HLG');
+    case 'pq':
+      return same(decodePq, 'PQ');
+    case 'gamma':
+      return same(decodeGamma(response.gamma), `gamma ${response.gamma}`);
+    case 'curve':
+      return curveResponse(response, readText);
+    case 'bracket':
+      throw new ResponseError(
+        'Recovering the response from a bracket is not part of this version yet; choose a known response.',
+      );
+    case 'file':
+      return fileResponse(file, same);
+  }
+}
+
+function fileResponse(
+  file: FileEncoding,
+  same: (decode: Decode, description: string, known?: boolean) => ResolvedResponse,
+): ResolvedResponse {
+  const { transfer } = file;
+  const from = file.source ? ` (${file.source})` : '';
+  if (transfer === null) return same(decodeSrgb, 'sRGB, assumed', false);
+  if (typeof transfer === 'object')
+    return 'gamma' in transfer
+      ? same(decodeGamma(transfer.gamma), `gamma ${transfer.gamma}${from}`)
+      : same(decodeCurve(transfer.points), `table${from}`);
+  const named = { linear: decodeLinear, srgb: decodeSrgb, bt709: decodeBt709, hlg: decodeHlg, pq: decodePq }[transfer];
+  return same(named, `${transfer}${from}`);
+}
+
+function curveResponse(
+  response: Extract<Response, { kind: 'curve' }>,
+  readText: (path: string) => string,
+): ResolvedResponse {
+  try {
+    if (response.points) {
+      const decode = decodeCurve(normaliseCodes(response.points));
+      return {
+        decode: [decode, decode, decode],
+        known: true,
+        description: `curve of ${response.points.length} points`,
+      };
+    }
+    const table = parseCube1d(readText(response.file!));
+    const decode = ([0, 1, 2] as const).map((channel) => decodeCurve(cubePoints(table, channel))) as [
+      Decode,
+      Decode,
+      Decode,
+    ];
+    return { decode, known: true, description: `curve ${response.file}` };
+  } catch (error) {
+    throw new ResponseError(`The response curve can't be used: ${(error as Error).message}.`);
+  }
+}
+
+/** Codes written as 0–255, 0–1023, 0–4095 or 0–65535 become shares of full scale; codes up to 1 stay. */
+function normaliseCodes(points: readonly (readonly [number, number])[]): [number, number][] {
+  const largest = Math.max(...points.map((point) => point[0]));
+  const top = largest <= 1 ? 1 : ([255, 1023, 4095, 65535].find((full) => largest <= full) ?? largest);
+  return points.map(([code, light]) => [code / top, light]);
+}
+
+/** Light of every code per channel, at a bit depth. Channels that share a function share the table. */
+export function responseTables(
+  response: ResolvedResponse,
+  bitDepth: number,
+): [Float64Array, Float64Array, Float64Array] {
+  const first = linearTable(response.decode[0], bitDepth);
+  const others = response.decode
+    .slice(1)
+    .map((decode) => (decode === response.decode[0] ? first : linearTable(decode, bitDepth)));
+  return [first, others[0], others[1]];
+}

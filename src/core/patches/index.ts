@@ -1,0 +1,2 @@
+export * from './window';
+export * from './statistics';

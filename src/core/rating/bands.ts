@@ -1,0 +1,49 @@
+/** The bounds that words and scores rest on. All of them can be changed here, in one place. */
+export interface Band {
+  word: string;
+  /** Up to and including this size. */
+  upTo: number;
+}
+
+export interface Bands {
+  /** Size of the strength error, in stops. */
+  strength: readonly Band[];
+  /** CIEDE2000 from gray at L* 50. */
+  cast: readonly Band[];
+  /** Two neighbors are merged below this share of the labelled step. */
+  mergedBelow: number;
+}
+
+export const DEFAULT_BANDS: Bands = {
+  strength: [
+    { word: 'true', upTo: 1 / 3 },
+    { word: 'close', upTo: 2 / 3 },
+    { word: 'off', upTo: Infinity },
+  ],
+  cast: [
+    { word: 'neutral', upTo: 1 },
+    { word: 'slight', upTo: 2.3 },
+    { word: 'visible', upTo: 5 },
+    { word: 'strong', upTo: Infinity },
+  ],
+  mergedBelow: 0.5,
+};
+
+/** The band that a size falls in. */
+export function bandOf(size: number, bands: readonly Band[]): Band {
+  return bands.find((band) => size <= band.upTo) ?? bands[bands.length - 1];
+}
+
+/**
+ * Every band that the interval `value ± u95` of a signed error touches by its size: one word when the 95 % interval lies
+ * inside a band (guard band as wide as u95, JCGM 106:2012, 8.3), several otherwise.
+ */
+export function bandsTouched(value: number, u95: number, bands: readonly Band[]): string[] {
+  const low = value - u95;
+  const high = value + u95;
+  const smallest = low <= 0 && high >= 0 ? 0 : Math.min(Math.abs(low), Math.abs(high));
+  const largest = Math.max(Math.abs(low), Math.abs(high));
+  return bands
+    .filter((band, i) => largest > (i === 0 ? -1 : bands[i - 1].upTo) && smallest <= band.upTo)
+    .map((band) => band.word);
+}

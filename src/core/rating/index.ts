@@ -1,0 +1,4 @@
+export * from './bands';
+export * from './verdict';
+export * from './kit';
+export * from './headline';

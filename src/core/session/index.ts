@@ -1,0 +1,4 @@
+export * from './schema';
+export * from './parse';
+export * from './readings';
+export * from './faults';

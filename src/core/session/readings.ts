@@ -1,0 +1,83 @@
+/** The readings file, version 1: every figure with its expanded uncertainty, faults for what is withheld. */
+import { z } from 'zod';
+
+export const readingSchema = z.looseObject({ value: z.number(), u95: z.number().nonnegative() });
+
+export const budgetLineSchema = z.looseObject({
+  source: z.string(),
+  /** Standard uncertainty in the unit of the figure. */
+  u: z.number().nonnegative(),
+  /** Share of the variance, 0–1. */
+  share: z.number(),
+  /** Effective degrees of freedom; null where there is no end to them. */
+  degreesOfFreedom: z.number().nullable(),
+});
+
+export const faultSchema = z.looseObject({
+  code: z.string(),
+  severity: z.enum(['info', 'warning', 'error']),
+  takes: z.array(z.string()),
+  message: z.string(),
+  /** What to shoot or do again. */
+  remedy: z.string().optional(),
+});
+
+const density = z.looseObject({
+  stops: readingSchema,
+  channels: z.object({ r: readingSchema, g: readingSchema, b: readingSchema }),
+  error: readingSchema.optional(),
+  actsLike: z.looseObject({ ndFactor: z.number() }).optional(),
+  byScene: z.array(z.looseObject({ scene: z.string(), role: z.string(), patch: z.string(), stops: readingSchema })),
+  budget: z.array(budgetLineSchema),
+});
+
+export const CAST_DIRECTIONS = ['neutral', 'warm', 'red', 'magenta', 'violet', 'cool', 'cyan', 'green'] as const;
+
+const cast = z.looseObject({
+  a: readingSchema,
+  b: readingSchema,
+  deltaE00: readingSchema,
+  miredShift: readingSchema.optional(),
+  direction: z.enum(CAST_DIRECTIONS),
+  gains: z.object({ r: z.number(), g: z.number(), b: z.number() }),
+  budget: z.array(budgetLineSchema),
+});
+
+export const verdictSchema = z.looseObject({
+  label: z.string(),
+  sentence: z.string(),
+  cast: z.string().optional(),
+  repeatsToSettle: z.number().int().positive().nullable().optional(),
+});
+
+export const filterReadingsSchema = z.looseObject({
+  filter: z.string(),
+  kit: z.string(),
+  nominalStops: z.number().nullable(),
+  density: density.optional(),
+  cast: cast.optional(),
+  verdict: verdictSchema,
+  faults: z.array(faultSchema),
+});
+
+export const readingsSchema = z.looseObject({
+  format: z.literal('aurora-glade-readings'),
+  version: z.literal(1),
+  session: z.string(),
+  createdAt: z.string(),
+  generator: z.string(),
+  response: z.looseObject({ kind: z.string(), residualStops: z.number().optional() }),
+  filters: z.array(filterReadingsSchema),
+  faults: z.array(faultSchema),
+});
+
+export type Reading = z.infer<typeof readingSchema>;
+export type BudgetLine = z.infer<typeof budgetLineSchema>;
+export type Fault = z.infer<typeof faultSchema>;
+export type Severity = Fault['severity'];
+export type DensityReadings = z.infer<typeof density>;
+export type CastReadings = z.infer<typeof cast>;
+export type CastDirection = (typeof CAST_DIRECTIONS)[number];
+export type Verdict = z.infer<typeof verdictSchema>;
+export type FilterReadings = z.infer<typeof filterReadingsSchema>;
+export type Readings = z.infer<typeof readingsSchema>;

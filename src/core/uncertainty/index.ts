@@ -1,0 +1,5 @@
+export * from './distributions';
+export * from './covariance';
+export * from './budget';
+export * from './means';
+export * from './leastSquares';

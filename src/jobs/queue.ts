@@ -1,0 +1,185 @@
+/**
+ * The queue: a row in MariaDB a job, claimed with FOR UPDATE SKIP LOCKED. A worker that falls silent loses its job to
+ * another; readings are written in the same transaction that ends the job, so there are never two of them.
+ */
+import { QueryTypes } from 'sequelize';
+import { store } from '@/store/database';
+import type { JobModel, Json } from '@/store/models';
+import type { Readings } from '@/core/session';
+
+/** A running job without a heartbeat for this long counts as abandoned. */
+export const SILENT_MS = 12_000;
+export const HEARTBEAT_MS = 2_000;
+/** A job that took its worker with it this often is given up. */
+const MAX_ATTEMPTS = 3;
+
+export interface JobProgress {
+  done: number;
+  total: number;
+  take: string | null;
+}
+
+export interface JobView {
+  id: number;
+  sessionId: string;
+  state: JobModel['state'];
+  progress: JobProgress;
+  error: string | null;
+  cancelRequested: boolean;
+  createdAt: Date;
+  updatedAt: Date;
+}
+
+const NO_PROGRESS: JobProgress = { done: 0, total: 0, take: null };
+
+function view(row: JobModel): JobView {
+  return {
+    id: row.id,
+    sessionId: row.sessionId,
+    state: row.state,
+    progress: { ...NO_PROGRESS, ...(row.progress as Partial<JobProgress>) },
+    error: row.error,
+    cancelRequested: Boolean(row.cancelRequested),
+    createdAt: row.createdAt,
+    updatedAt: row.updatedAt,
+  };
+}
+
+/** Queues a measurement; one that waits or runs already is given back instead. */
+export async function requestMeasure(sessionId: string): Promise<JobView> {
+  const { sequelize, models } = store();
+  return sequelize.transaction(async (transaction) => {
+    await models.Session.findOne({ where: { id: sessionId }, lock: transaction.LOCK.UPDATE, transaction });
+    const open = await models.Job.findOne({
+      where: { sessionId, state: ['queued', 'running'], cancelRequested: false },
+      transaction,
+    });
+    if (open) return view(open);
+    const created = await models.Job.create(
+      {
+        sessionId,
+        kind: 'measure',
+        state: 'queued',
+        attempts: 0,
+        worker: null,
+        heartbeatAt: null,
+        cancelRequested: false,
+        progress: NO_PROGRESS as unknown as Json,
+        error: null,
+      },
+      { transaction },
+    );
+    return view(created);
+  });
+}
+
+/** Asks for a job to stop. A waiting one stops at once. */
+export async function requestCancel(jobId: number): Promise<void> {
+  const { Job } = store().models;
+  await Job.update({ state: 'cancelled', cancelRequested: true }, { where: { id: jobId, state: 'queued' } });
+  await Job.update({ cancelRequested: true }, { where: { id: jobId, state: 'running' } });
+}
+
+/** The newest job of a session; `null` when none was ever asked for. */
+export async function latestJob(sessionId: string): Promise<JobView | null> {
+  const row = await store().models.Job.findOne({ where: { sessionId }, order: [['id', 'DESC']] });
+  return row && view(row);
+}
+
+/** Claims the oldest job that waits or was abandoned; `null` when there is none. */
+export async function claimJob(worker: string): Promise<JobView | null> {
+  const { sequelize, models } = store();
+  return sequelize.transaction(async (transaction) => {
+    // Sequelize drops skipLocked, hence the plain statement.
+    const [found] = await sequelize.query<{ id: number; attempts: number }>(
+      `SELECT id, attempts FROM jobs
+       WHERE state = 'queued' OR (state = 'running' AND heartbeat_at < UTC_TIMESTAMP(3) - INTERVAL :silent MICROSECOND)
+       ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+      { replacements: { silent: SILENT_MS * 1000 }, type: QueryTypes.SELECT, transaction },
+    );
+    if (!found) return null;
+    const job = await models.Job.findByPk(found.id, { transaction });
+    if (!job) return null;
+    if (job.cancelRequested) {
+      await job.update({ state: 'cancelled' }, { transaction });
+      return null;
+    }
+    if (found.attempts >= MAX_ATTEMPTS) {
+      await job.update(
+        {
+          state: 'failed',
+          error: `The worker died ${MAX_ATTEMPTS} times over this session. Its files may be more than the machine can hold.`,
+        },
+        { transaction },
+      );
+      return null;
+    }
+    await sequelize.query(
+      `UPDATE jobs SET state = 'running', worker = :worker, attempts = attempts + 1, heartbeat_at = UTC_TIMESTAMP(3), updated_at = UTC_TIMESTAMP(3) WHERE id = :id`,
+      {
+        replacements: { worker, id: found.id },
+        transaction,
+      },
+    );
+    return view(await job.reload({ transaction }));
+  });
+}
+
+/**
+ * Tells that a worker is alive and how far it is.
+ *
+ * @returns 'go on', 'cancel' when a person asked for it, or 'lost' when another worker has the job
+ */
+export async function heartbeat(
+  jobId: number,
+  worker: string,
+  progress: JobProgress,
+): Promise<'go on' | 'cancel' | 'lost'> {
+  const { sequelize, models } = store();
+  await sequelize.query(
+    `UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3), updated_at = UTC_TIMESTAMP(3), progress = :progress WHERE id = :id AND worker = :worker AND state = 'running'`,
+    { replacements: { id: jobId, worker, progress: JSON.stringify(progress) } },
+  );
+  const row = await models.Job.findByPk(jobId);
+  if (!row || row.worker !== worker || row.state !== 'running') return 'lost';
+  return row.cancelRequested ? 'cancel' : 'go on';
+}
+
+/**
+ * Ends a job, with its readings when it succeeded. Does nothing when another worker has taken it over meanwhile.
+ */
+export async function finishJob(
+  job: Pick<JobView, 'id' | 'sessionId'>,
+  worker: string,
+  outcome:
+    | { state: 'done'; readings: Readings; inputHash: string; progress: JobProgress }
+    | { state: 'failed'; error: string }
+    | { state: 'cancelled' },
+): Promise<boolean> {
+  const { sequelize, models } = store();
+  return sequelize.transaction(async (transaction) => {
+    const row = await models.Job.findOne({
+      where: { id: job.id, worker, state: 'running' },
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    });
+    if (!row) return false;
+    if (outcome.state === 'done') {
+      await models.Readings.create(
+        {
+          sessionId: job.sessionId,
+          jobId: job.id,
+          inputHash: outcome.inputHash,
+          document: outcome.readings as unknown as Json,
+        },
+        { transaction },
+      );
+      await row.update({ state: 'done', progress: outcome.progress as unknown as Json }, { transaction });
+    } else
+      await row.update(
+        { state: outcome.state, error: outcome.state === 'failed' ? outcome.error : null },
+        { transaction },
+      );
+    return true;
+  });
+}

@@ -1,0 +1,87 @@
+/** The worker: claims jobs one at a time and runs the core's measurement on them. */
+import { randomUUID } from 'node:crypto';
+import { hostname } from 'node:os';
+import { measureSession } from '@/core/measure';
+import { SessionError } from '@/core/session';
+import { GENERATOR } from '@/core/version';
+import { inputHash, loadSession, NoSuchSession } from '@/store/sessions';
+import { claimJob, finishJob, heartbeat, HEARTBEAT_MS, type JobProgress, type JobView } from './queue';
+import { storedSource } from './source';
+
+const IDLE_MS = 500;
+/** How long the database may be away before a worker gives its job up. */
+const RETRY_MS = 1_000;
+
+class Lost extends Error {}
+class Cancelled extends Error {}
+
+/** Works until the signal; finishes nothing half. */
+export async function runWorker(signal: AbortSignal, log: (line: string) => void): Promise<void> {
+  const worker = `${hostname()}/${process.pid}/${randomUUID().slice(0, 8)}`;
+  while (!signal.aborted) {
+    try {
+      const job = await claimJob(worker);
+      if (job) await runJob(job, worker, signal, log);
+      else await pause(IDLE_MS, signal);
+    } catch (error) {
+      log(`worker: ${(error as Error).message}; trying again`);
+      await pause(RETRY_MS, signal);
+    }
+  }
+}
+
+async function runJob(job: JobView, worker: string, signal: AbortSignal, log: (line: string) => void): Promise<void> {
+  const progress: JobProgress = { done: 0, total: 0, take: null };
+  const controller = new AbortController();
+  const stop = () => controller.abort(new Lost('the worker is stopping'));
+  signal.addEventListener('abort', stop);
+  const beat = setInterval(() => {
+    heartbeat(job.id, worker, progress).then(
+      (answer) => {
+        if (answer === 'cancel') controller.abort(new Cancelled());
+        if (answer === 'lost') controller.abort(new Lost('another worker has the job'));
+      },
+      // A database that is away for a moment is no reason to stop; it would take the job away if it were.
+      () => undefined,
+    );
+  }, HEARTBEAT_MS / 4);
+  try {
+    const loaded = await loadSession(job.sessionId);
+    const readings = await measureSession(loaded.session, storedSource(loaded.files), {
+      createdAt: new Date().toISOString(),
+      generator: GENERATOR,
+      signal: controller.signal,
+      onProgress: (now) => Object.assign(progress, now),
+    });
+    controller.signal.throwIfAborted();
+    await finishJob(job, worker, { state: 'done', readings, inputHash: inputHash(loaded), progress });
+    log(`worker: measured “${loaded.session.title}”`);
+  } catch (error) {
+    if (error instanceof Lost) return;
+    if (error instanceof Cancelled) await finishJob(job, worker, { state: 'cancelled' });
+    else {
+      const sentence =
+        error instanceof SessionError || error instanceof NoSuchSession
+          ? error.message
+          : `Measuring failed: ${(error as Error).message}`;
+      log(`worker: ${(error as Error).stack ?? error}`);
+      await finishJob(job, worker, { state: 'failed', error: sentence });
+    }
+  } finally {
+    clearInterval(beat);
+    signal.removeEventListener('abort', stop);
+  }
+}
+
+function pause(milliseconds: number, signal: AbortSignal): Promise<void> {
+  return new Promise((resolve) => {
+    if (signal.aborted) return resolve();
+    const timer = setTimeout(done, milliseconds);
+    function done() {
+      clearTimeout(timer);
+      signal.removeEventListener('abort', done);
+      resolve();
+    }
+    signal.addEventListener('abort', done);
+  });
+}

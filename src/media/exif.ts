@@ -1,0 +1,72 @@
+/** Exposure and time that a still carries (EXIF 2.32, Exif IFD). */
+import exifr from 'exifr';
+import type { Exposure } from '@/core/exposure';
+
+export interface StillFacts {
+  exposure: Partial<Exposure>;
+  capturedAt: string | null;
+  whiteBalance: string | null;
+  /** EXIF orientation, 1–8. */
+  orientation: number;
+  /** EXIF ColorSpace 1 is sRGB. */
+  srgb: boolean;
+}
+
+const NOTHING: StillFacts = { exposure: {}, capturedAt: null, whiteBalance: null, orientation: 1, srgb: false };
+
+/** Reads the metadata of a file. A file without any, or with damaged ones, gives the empty facts. */
+export async function readExif(path: string): Promise<StillFacts> {
+  let tags: Record<string, unknown> | undefined;
+  try {
+    // Values are revived here, by hand: the library ignores the time offset.
+    tags = await exifr.parse(path, { reviveValues: false, translateValues: false, tiff: true, exif: true, gps: false });
+  } catch {
+    return NOTHING;
+  }
+  if (!tags) return NOTHING;
+  const exposure: Partial<Exposure> = {};
+  const shutter = tags.ExposureTime;
+  const fNumber = tags.FNumber;
+  const iso = Array.isArray(tags.ISO)
+    ? tags.ISO[0]
+    : (tags.ISO ?? tags.PhotographicSensitivity ?? tags.ISOSpeedRatings);
+  if (positive(shutter)) exposure.shutterSeconds = exactShutter(shutter);
+  if (positive(fNumber)) exposure.fNumber = fNumber;
+  if (positive(iso)) exposure.iso = iso;
+  return {
+    exposure,
+    capturedAt: timeOf(tags),
+    whiteBalance: tags.WhiteBalance === 0 ? 'auto' : tags.WhiteBalance === 1 ? 'manual' : null,
+    orientation:
+      typeof tags.Orientation === 'number' && tags.Orientation >= 1 && tags.Orientation <= 8 ? tags.Orientation : 1,
+    srgb: tags.ColorSpace === 1,
+  };
+}
+
+function positive(value: unknown): value is number {
+  return typeof value === 'number' && Number.isFinite(value) && value > 0;
+}
+
+/** 0.000500000023 → 1/2000: rationals that came through single precision are put back on their denominator. */
+function exactShutter(seconds: number): number {
+  const denominator = 1 / seconds;
+  const rounded = Math.round(denominator);
+  return rounded >= 2 && Math.abs(denominator - rounded) < 1e-4 * denominator ? 1 / rounded : seconds;
+}
+
+/** `2026:05:14 09:02:00` with its sub-seconds and offset; local time without an offset is taken as UTC. */
+function timeOf(tags: Record<string, unknown>): string | null {
+  const text = tags.DateTimeOriginal ?? tags.CreateDate ?? tags.ModifyDate;
+  if (typeof text !== 'string') return null;
+  const match = /^(\d{4})[:-](\d\d)[:-](\d\d)[ T](\d\d):(\d\d):(\d\d)/.exec(text);
+  if (!match) return null;
+  const [, year, month, day, hour, minute, second] = match;
+  const fraction =
+    typeof tags.SubSecTimeOriginal === 'string' && /^\d+$/.test(tags.SubSecTimeOriginal)
+      ? `.${tags.SubSecTimeOriginal}`
+      : '';
+  const offset = tags.OffsetTimeOriginal ?? tags.OffsetTime;
+  const zone = typeof offset === 'string' && /^[+-]\d\d:\d\d$/.test(offset) ? offset : 'Z';
+  const stamp = `${year}-${month}-${day}T${hour}:${minute}:${second}${fraction}${zone}`;
+  return Number.isNaN(Date.parse(stamp)) ? null : stamp;
+}

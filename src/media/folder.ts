@@ -1,0 +1,31 @@
+/** A folder of files as the core's source of pictures. Paths stay inside the folder. */
+import { readFile, realpath } from 'node:fs/promises';
+import { join, sep } from 'node:path';
+import { UnreadablePicture, type PictureSource } from '@/core/source';
+import { readStill } from './stills';
+
+/** Where a session's path lies; throws UnreadablePicture for one that leaves the folder, by link or by name. */
+async function inside(root: string, file: string): Promise<string> {
+  let path: string;
+  try {
+    path = await realpath(join(root, file));
+  } catch {
+    throw new UnreadablePicture(file, 'there is no such file.');
+  }
+  const base = await realpath(root);
+  if (path !== base && !path.startsWith(base + sep))
+    throw new UnreadablePicture(file, 'it lies outside the session’s folder.');
+  return path;
+}
+
+/** Pictures of a session whose files lie in a folder. */
+export function folderSource(root: string): PictureSource {
+  return {
+    async read(file, choose) {
+      return readStill(await inside(root, file), file, choose);
+    },
+    async readText(file) {
+      return readFile(await inside(root, file), 'utf8');
+    },
+  };
+}

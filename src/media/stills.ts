@@ -1,0 +1,213 @@
+/**
+ * Stills (TIFF, PNG, JPEG; 8 and 16 bit) into exact code values through libvips: no color conversion, no profile
+ * applied, EXIF orientation honored. Only the windows asked for are kept.
+ */
+import { open } from 'node:fs/promises';
+import sharp, { type Metadata } from 'sharp';
+import type { FileEncoding } from '@/core/light';
+import type { Picture, PixelRect } from '@/core/patches';
+import { UnreadablePicture, type PictureFacts, type ReadWindows } from '@/core/source';
+import { encodingOfProfile } from './encoding';
+import { readExif, type StillFacts } from './exif';
+import { exchangesSides, storedRect, upright } from './orientation';
+
+/** Larger pictures are refused: a 250-megapixel picture is beyond every camera here, and a bomb otherwise. */
+export const MAX_PIXELS = 250_000_000;
+/** Up to here a picture is decoded once and whole; above, window by window, so that memory stays bounded. */
+const WHOLE_PICTURE_BYTES = 260_000_000;
+
+// Each file is read once; libvips' cache would only hold memory.
+sharp.cache(false);
+
+const SIGNATURES: readonly [string, (head: Buffer) => boolean, readonly string[]][] = [
+  ['jpeg', (head) => head[0] === 0xff && head[1] === 0xd8, ['jpg', 'jpeg']],
+  ['png', (head) => head.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10])), ['png']],
+  ['tiff', (head) => ['II*\0', 'MM\0*', 'II+\0', 'MM\0+'].includes(head.toString('latin1', 0, 4)), ['tif', 'tiff']],
+];
+
+/** File name endings of stills that can be read. */
+export const STILL_ENDINGS = SIGNATURES.flatMap(([, , endings]) => endings);
+
+interface OpenStill {
+  facts: PictureFacts;
+  metadata: Metadata;
+  orientation: number;
+}
+
+/** Facts of a still. Throws {@link UnreadablePicture} with a sentence; `name` is what people call the file. */
+export async function readStillFacts(path: string, name: string): Promise<PictureFacts> {
+  return (await openStill(path, name)).facts;
+}
+
+/** Facts and windows of a still, upright. Throws {@link UnreadablePicture}. */
+export async function readStill(
+  path: string,
+  name: string,
+  choose: (facts: PictureFacts) => PixelRect[],
+): Promise<ReadWindows> {
+  const still = await openStill(path, name);
+  const rects = choose(still.facts);
+  const stored = rects.map((rect) => storedRect(still.orientation, rect, still.metadata.width, still.metadata.height));
+  try {
+    const windows = await decodeWindows(path, still, stored);
+    return { facts: still.facts, windows: windows.map((window) => upright(window, still.orientation)) };
+  } catch (error) {
+    throw new UnreadablePicture(name, decodeReason(error));
+  }
+}
+
+async function openStill(path: string, name: string): Promise<OpenStill> {
+  await checkSignature(path, name);
+  let metadata: Metadata;
+  try {
+    metadata = await sharp(path, { limitInputPixels: false, failOn: 'error' }).metadata();
+  } catch (error) {
+    throw new UnreadablePicture(name, decodeReason(error));
+  }
+  const pixels = metadata.width * metadata.height;
+  if (pixels > MAX_PIXELS)
+    throw new UnreadablePicture(
+      name,
+      `${Math.round(pixels / 1e6)} megapixels are more than the ${MAX_PIXELS / 1e6} that can be read.`,
+    );
+  if (metadata.depth !== 'uchar' && metadata.depth !== 'ushort')
+    throw new UnreadablePicture(
+      name,
+      `its pixels are stored as ${metadata.depth}; 8 or 16 bits a channel can be read.`,
+    );
+  if (metadata.space === 'cmyk' || metadata.space === 'lab' || metadata.space === 'labs')
+    throw new UnreadablePicture(
+      name,
+      `its colors are stored as ${metadata.space.toUpperCase()}; RGB or gray can be read.`,
+    );
+  const exif = await readExif(path);
+  const orientation = metadata.orientation ?? exif.orientation;
+  const [width, height] = exchangesSides(orientation)
+    ? [metadata.height, metadata.width]
+    : [metadata.width, metadata.height];
+  const facts: PictureFacts = {
+    width,
+    height,
+    channels: metadata.channels < 3 ? 1 : 3,
+    bitDepth: metadata.depth === 'ushort' ? 16 : 8,
+    encoding: encodingOf(metadata, exif),
+    exposure: exif.exposure,
+    capturedAt: exif.capturedAt,
+    whiteBalance: exif.whiteBalance,
+  };
+  return { facts, metadata, orientation };
+}
+
+/** The content decides what a file is; an ending that says otherwise is a mistake worth naming. */
+async function checkSignature(path: string, name: string): Promise<void> {
+  let head: Buffer;
+  try {
+    const file = await open(path, 'r');
+    try {
+      const { buffer, bytesRead } = await file.read(Buffer.alloc(16), 0, 16, 0);
+      head = buffer.subarray(0, bytesRead);
+    } finally {
+      await file.close();
+    }
+  } catch (error) {
+    const code = (error as NodeJS.ErrnoException).code;
+    throw new UnreadablePicture(
+      name,
+      code === 'ENOENT' ? 'there is no such file.' : `the file can’t be opened (${code}).`,
+    );
+  }
+  if (head.length === 0) throw new UnreadablePicture(name, 'the file is empty.');
+  const kind = SIGNATURES.find(([, matches]) => matches(head));
+  if (!kind) throw new UnreadablePicture(name, 'it is not a TIFF, PNG or JPEG picture.');
+  const ending = /\.([a-z0-9]+)$/i.exec(name)?.[1].toLowerCase();
+  const claimed = SIGNATURES.find(([, , endings]) => ending !== undefined && endings.includes(ending));
+  if (claimed && claimed[0] !== kind[0])
+    throw new UnreadablePicture(
+      name,
+      `its name says ${claimed[0].toUpperCase()}, its content is ${kind[0].toUpperCase()}. Rename it if that is right.`,
+    );
+}
+
+function encodingOf(metadata: Metadata, exif: StillFacts): FileEncoding {
+  if (metadata.icc) {
+    const encoding = encodingOfProfile(metadata.icc);
+    if (encoding.transfer !== null) return encoding;
+    return { ...encoding, ...(exif.srgb ? { transfer: 'srgb' as const, source: 'EXIF color space' } : {}) };
+  }
+  if (exif.srgb) return { transfer: 'srgb', source: 'EXIF color space', toXyz: null, profile: null };
+  return { transfer: null, source: null, toXyz: null, profile: null };
+}
+
+/**
+ * The whole picture is read even where a corner would do: a file that is cut short must not pass because the patch
+ * lies above the cut.
+ */
+async function decodeWindows(path: string, still: OpenStill, rects: PixelRect[]): Promise<Picture[]> {
+  const { width, height } = still.metadata;
+  const bytes = width * height * still.metadata.channels * (still.facts.bitDepth / 8);
+  if (bytes <= WHOLE_PICTURE_BYTES) {
+    const picture = await decodeRegion(path, still, { x: 0, y: 0, width, height });
+    return rects.map((rect) => cut(picture, rect));
+  }
+  await sharp(path, { limitInputPixels: false, sequentialRead: true, failOn: 'error' }).resize(64).raw().toBuffer();
+  const windows: Picture[] = [];
+  for (const rect of rects) windows.push(await decodeRegion(path, still, rect));
+  return windows;
+}
+
+async function decodeRegion(path: string, still: OpenStill, rect: PixelRect): Promise<Picture> {
+  const { bitDepth, channels } = still.facts;
+  let pipeline = sharp(path, {
+    ignoreIcc: true,
+    limitInputPixels: false,
+    sequentialRead: true,
+    failOn: 'error',
+  }).extract({
+    left: rect.x,
+    top: rect.y,
+    width: rect.width,
+    height: rect.height,
+  });
+  if (still.metadata.hasAlpha) pipeline = pipeline.removeAlpha();
+  // Without the color space named, 16-bit codes would come as 8-bit values in 16-bit words.
+  if (bitDepth === 16) pipeline = pipeline.toColourspace(channels === 1 ? 'grey16' : 'rgb16');
+  else if (channels === 1) pipeline = pipeline.toColourspace('b-w');
+  const { data, info } = await pipeline
+    .raw(bitDepth === 16 ? { depth: 'ushort' } : undefined)
+    .toBuffer({ resolveWithObject: true });
+  if (info.channels !== channels) throw new Error(`expected ${channels} channels, decoded ${info.channels}`);
+  return {
+    width: info.width,
+    height: info.height,
+    channels,
+    bitDepth,
+    data:
+      bitDepth === 16
+        ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2)
+        : new Uint8Array(data.buffer, data.byteOffset, data.byteLength),
+  };
+}
+
+/** A copy of a part, so that the whole picture can go. */
+function cut(picture: Picture, rect: PixelRect): Picture {
+  const { channels, data } = picture;
+  if (rect.width === picture.width && rect.height === picture.height) return picture;
+  const row = rect.width * channels;
+  const out = data instanceof Uint16Array ? new Uint16Array(row * rect.height) : new Uint8Array(row * rect.height);
+  for (let y = 0; y < rect.height; y++) {
+    const from = ((rect.y + y) * picture.width + rect.x) * channels;
+    out.set(data.subarray(from, from + row), y * row);
+  }
+  return { ...picture, width: rect.width, height: rect.height, data: out };
+}
+
+/** libvips' messages in words a person can act on. */
+function decodeReason(error: unknown): string {
+  const message = String((error as Error).message ?? error)
+    .split('\n')[0]
+    .trim();
+  if (/premature|truncat|end of|out of data|not enough|unexpected|Read error|corrupt/i.test(message))
+    return 'the file is cut short or damaged.';
+  if (/memory|too large|exceeds/i.test(message)) return 'it is too large to be read.';
+  return `it can’t be decoded (${message}).`;
+}

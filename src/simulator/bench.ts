@@ -1,0 +1,274 @@
+/**
+ * The stand-in bench: renders chart and flat-field pictures with a known truth. It shares no code with the measures
+ * but types, so that an error in one can't hide in the other.
+ */
+import type { Picture, PixelRect } from '@/core/patches';
+import { seededRandom, type Random } from './random';
+import type { BenchPlan, Lamps, PlannedTake, TrueCamera, TrueFilter } from './truth';
+
+const BARE_SHUTTER_DENOMINATOR = 2000;
+const ISO = 100;
+const TAKE_MINUTES = 1.5;
+
+/** The takes of a plan in shooting order, with settings by the protocol and the lamps' state at each. */
+export function planTakes(plan: BenchPlan): PlannedTake[] {
+  const order: (TrueFilter | null)[] = [null];
+  plan.filters.forEach((filter, i) => {
+    order.push(filter);
+    if ((i + 1) % plan.bareEvery === 0 && i + 1 < plan.filters.length) order.push(null);
+  });
+  order.push(null);
+  const total = order.length * plan.scenes.length;
+  const random = seededRandom(`${plan.seed}/meter`);
+  const takes: PlannedTake[] = [];
+  for (const scene of plan.scenes) {
+    let bares = 0;
+    for (const filter of order) {
+      const minute = takes.length * TAKE_MINUTES;
+      const progress = total > 1 ? takes.length / (total - 1) : 0;
+      const [shutterSeconds, shutterText] = shutterFor(plan, filter, random);
+      takes.push({
+        id: filter ? `${scene}-${filter.id}` : `${scene}-bare-${++bares}`,
+        filter,
+        scene,
+        minute,
+        lampStops: lampStops(plan.lamps, progress),
+        shutterSeconds,
+        shutterText,
+        iso: ISO,
+        repeats: plan.repeats,
+      });
+    }
+  }
+  return takes;
+}
+
+function lampStops(lamps: Lamps, progress: number): number {
+  const bend = (lamps.bendStops ?? 0) * 4 * progress * (1 - progress);
+  const jump = lamps.jump && progress >= lamps.jump.at ? lamps.jump.stops : 0;
+  return lamps.driftStops * progress + bend + jump;
+}
+
+/** Locked: never moves. Matched: thirds of a stop nearest to bare's level. Automatic: what a meter would set, freely. */
+function shutterFor(plan: BenchPlan, filter: TrueFilter | null, random: Random): [number, string] {
+  const bare = 1 / BARE_SHUTTER_DENOMINATOR;
+  const wobble = random.normal() * 0.1;
+  if (!filter || plan.protocol === 'locked') return [bare, `1/${BARE_SHUTTER_DENOMINATOR}`];
+  const strength = filter.stops[1];
+  const longer = plan.protocol === 'matched' ? Math.round(strength * 3) / 3 : strength + wobble;
+  const seconds = bare * 2 ** longer;
+  const denominator = 1 / seconds;
+  const text = denominator > 3 ? `1/${denominator.toFixed(3)}` : seconds.toFixed(5);
+  const written = text.startsWith('1/') ? 1 / Number(text.slice(2)) : Number(text);
+  return [written, text];
+}
+
+/** A part of the chart: a rectangle turned by an angle, with its reflectance per channel. */
+interface ChartPart {
+  centerX: number;
+  centerY: number;
+  halfWidth: number;
+  halfHeight: number;
+  angle: number;
+  reflectance: [number, number, number];
+}
+
+const BACKGROUND: [number, number, number] = [0.32, 0.32, 0.32];
+
+/** The chart: a gray card in the middle, slanted dark squares around it and in the corners, a row of colors. */
+function chartParts(width: number, height: number): ChartPart[] {
+  const parts: ChartPart[] = [];
+  const square = (x: number, y: number, size: number, degrees: number, tone: number) =>
+    parts.push({
+      centerX: x * width,
+      centerY: y * height,
+      halfWidth: size * width,
+      halfHeight: size * width,
+      angle: (degrees * Math.PI) / 180,
+      reflectance: [tone, tone, tone],
+    });
+  parts.push({
+    centerX: 0.5 * width,
+    centerY: 0.5 * height,
+    halfWidth: 0.09 * width,
+    halfHeight: 0.16 * height,
+    angle: 0,
+    reflectance: [0.45, 0.45, 0.45],
+  });
+  square(0.29, 0.5, 0.055, 5.2, 0.05);
+  square(0.71, 0.5, 0.055, 5.2, 0.05);
+  for (const x of [0.09, 0.91]) for (const y of [0.13, 0.87]) square(x, y, 0.04, 5.2, 0.05);
+  const colors: [number, number, number][] = [
+    [0.5, 0.12, 0.1],
+    [0.42, 0.36, 0.08],
+    [0.14, 0.32, 0.12],
+    [0.1, 0.3, 0.38],
+    [0.12, 0.14, 0.42],
+    [0.4, 0.14, 0.32],
+  ];
+  colors.forEach((reflectance, i) =>
+    parts.push({
+      centerX: (0.3 + 0.08 * i) * width,
+      centerY: 0.14 * height,
+      halfWidth: 0.034 * width,
+      halfHeight: 0.055 * height,
+      angle: 0,
+      reflectance,
+    }),
+  );
+  [0.7, 0.5, 0.36, 0.22, 0.12, 0.05].forEach((tone, i) =>
+    parts.push({
+      centerX: (0.3 + 0.08 * i) * width,
+      centerY: 0.86 * height,
+      halfWidth: 0.034 * width,
+      halfHeight: 0.055 * height,
+      angle: 0,
+      reflectance: [tone, tone, tone],
+    }),
+  );
+  return parts;
+}
+
+/** Where the chart's gray card can be measured, in fractions of the frame. */
+export const NEUTRAL_RECT = { x: 0.433, y: 0.37, width: 0.134, height: 0.26 };
+
+/** erf by Abramowitz & Stegun 7.1.26, absolute error below 1.5e−7: well under a code of 16 bits at an edge. */
+function erf(x: number): number {
+  const t = 1 / (1 + 0.3275911 * Math.abs(x));
+  const y =
+    1 -
+    ((((1.061405429 * t - 1.453152027) * t + 1.421413741) * t - 0.284496736) * t + 0.254829592) * t * Math.exp(-x * x);
+  return x < 0 ? -y : y;
+}
+
+/** Share of a blurred slab −half…half at a distance u from its middle. */
+function slab(u: number, half: number, sigma: number): number {
+  return 0.5 * (erf((u + half) / (sigma * Math.SQRT2)) - erf((u - half) / (sigma * Math.SQRT2)));
+}
+
+/**
+ * Scene light per channel for a window, before exposure: white = 1. An isotropic Gaussian blur of a turned rectangle
+ * is the product of two blurred slabs, so edges are exact; pixels are integrated by 3 × 3 points near an edge.
+ */
+function sceneLight(
+  scene: 'chart' | 'flat',
+  frame: { width: number; height: number },
+  window: PixelRect,
+  sigma: number,
+): Float64Array {
+  const light = new Float64Array(window.width * window.height * 3);
+  if (scene === 'flat') return light.fill(0.6);
+  for (let i = 0; i < light.length; i += 3) for (let c = 0; c < 3; c++) light[i + c] = BACKGROUND[c];
+  for (const part of chartParts(frame.width, frame.height)) addPart(light, part, window, sigma);
+  return light;
+}
+
+function addPart(light: Float64Array, part: ChartPart, window: PixelRect, sigma: number): void {
+  const reach = 4 * sigma + 1.5;
+  const cos = Math.cos(part.angle);
+  const sin = Math.sin(part.angle);
+  const spanX = part.halfWidth * Math.abs(cos) + part.halfHeight * Math.abs(sin) + reach;
+  const spanY = part.halfWidth * Math.abs(sin) + part.halfHeight * Math.abs(cos) + reach;
+  const [left, right] = within(part.centerX - window.x, spanX, window.width);
+  const [top, bottom] = within(part.centerY - window.y, spanY, window.height);
+  for (let y = top; y < bottom; y++)
+    for (let x = left; x < right; x++) {
+      const dx = window.x + x + 0.5 - part.centerX;
+      const dy = window.y + y + 0.5 - part.centerY;
+      const u = dx * cos + dy * sin;
+      const v = -dx * sin + dy * cos;
+      const du = Math.abs(u) - part.halfWidth;
+      const dv = Math.abs(v) - part.halfHeight;
+      if (du > reach || dv > reach) continue;
+      const share = du < -reach && dv < -reach ? 1 : pixelShare(u, v, cos, sin, part, sigma);
+      const at = (y * window.width + x) * 3;
+      for (let c = 0; c < 3; c++) light[at + c] += share * (part.reflectance[c] - BACKGROUND[c]);
+    }
+}
+
+function within(center: number, span: number, size: number): [number, number] {
+  return [Math.max(0, Math.floor(center - span)), Math.min(size, Math.ceil(center + span))];
+}
+
+const GAUSS = [-Math.sqrt(0.6) / 2, 0, Math.sqrt(0.6) / 2];
+const GAUSS_WEIGHTS = [5 / 18, 8 / 18, 5 / 18];
+
+function pixelShare(u: number, v: number, cos: number, sin: number, part: ChartPart, sigma: number): number {
+  let share = 0;
+  for (let i = 0; i < 3; i++)
+    for (let j = 0; j < 3; j++) {
+      const pu = u + GAUSS[i] * cos + GAUSS[j] * sin;
+      const pv = v - GAUSS[i] * sin + GAUSS[j] * cos;
+      share += GAUSS_WEIGHTS[i] * GAUSS_WEIGHTS[j] * slab(pu, part.halfWidth, sigma) * slab(pv, part.halfHeight, sigma);
+    }
+  return share;
+}
+
+/** Encodes linear light (share of full scale) into a code share, by the camera's response. */
+function encode(response: TrueCamera['response'], light: number): number {
+  const value = Math.min(1, Math.max(0, light));
+  if (response === 'linear') return value;
+  if (response === 'srgb') return value <= 0.0031308 ? 12.92 * value : 1.055 * value ** (1 / 2.4) - 0.055;
+  if (response === 'bt709') return value < 0.018 ? 4.5 * value : 1.099 * value ** 0.45 - 0.099;
+  return value ** (1 / response.gamma);
+}
+
+/**
+ * The response with a table where it is smooth: straight lines between 16384 steps are right to 1e−6 above a hundredth
+ * of full scale, a fifteenth of a 16-bit code; below, the formula itself.
+ */
+function encoder(response: TrueCamera['response']): (light: number) => number {
+  if (response === 'linear') return (light) => encode('linear', light);
+  const steps = 16384;
+  const table = Float64Array.from({ length: steps + 2 }, (_, i) => encode(response, i / steps));
+  return (light) => {
+    if (light < 0.01 || light >= 1) return encode(response, light);
+    const at = light * steps;
+    const index = Math.floor(at);
+    return table[index] + (at - index) * (table[index + 1] - table[index]);
+  };
+}
+
+/** Photon noise and read noise; bright pixels draw both at once, as one normal. */
+function recordElectrons(random: Random, electrons: number, camera: TrueCamera): number {
+  if (electrons > 60) return electrons + Math.sqrt(electrons + camera.readNoise ** 2) * random.normal();
+  return random.poisson(electrons) + camera.readNoise * random.normal();
+}
+
+/**
+ * One exposure of a take, as code values.
+ *
+ * @param index which repeat; each has noise and flicker of its own
+ * @param window part of the frame to render; the whole frame when left out
+ */
+export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, window?: PixelRect): Picture {
+  const { camera, width, height } = plan;
+  const part = window ?? { x: 0, y: 0, width, height };
+  const random = seededRandom(`${plan.seed}/${take.id}/${index}`);
+  const flicker = (plan.lamps.flickerStops ?? 0) * random.normal();
+  const bareSeconds = 1 / BARE_SHUTTER_DENOMINATOR;
+  const exposure = plan.bareLevel * (take.shutterSeconds / bareSeconds) * 2 ** (take.lampStops + flicker);
+  const scale = width / 1200;
+  const sigma = Math.hypot(camera.blurPx, (take.filter?.blurPx ?? 0) * scale);
+  const light = sceneLight(take.scene, plan, part, Math.max(0.05, sigma));
+  const top = 2 ** camera.bitDepth - 1;
+  const data = camera.bitDepth === 16 ? new Uint16Array(light.length) : new Uint8Array(light.length);
+  const transmittance = [0, 1, 2].map((c) => 2 ** -(take.filter?.stops[c] ?? 0));
+  const encoded = encoder(camera.response);
+  const halfDiagonal2 = (width * width + height * height) / 4;
+  for (let y = 0, i = 0; y < part.height; y++)
+    for (let x = 0; x < part.width; x++) {
+      const dx = part.x + x + 0.5 - width / 2;
+      const dy = part.y + y + 0.5 - height / 2;
+      const r2 = (dx * dx + dy * dy) / halfDiagonal2;
+      const shade = 2 ** -(camera.falloffStops * r2 + (take.filter?.cornerStops ?? 0) * r2 * r2);
+      for (let c = 0; c < 3; c++, i++) {
+        const electrons = Math.min(
+          camera.fullWell * 1.2,
+          light[i] * exposure * transmittance[c] * shade * camera.fullWell,
+        );
+        data[i] = Math.round(top * encoded(recordElectrons(random, electrons, camera) / camera.fullWell));
+      }
+    }
+  return { width: part.width, height: part.height, channels: 3, bitDepth: camera.bitDepth, data };
+}

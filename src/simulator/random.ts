@@ -1,0 +1,71 @@
+/** Seeded randomness: the same seed gives the same pictures on every machine. */
+
+export interface Random {
+  /** Uniform in [0, 1). */
+  uniform(): number;
+  /** Standard normal. */
+  normal(): number;
+  /** Photon count with this mean. */
+  poisson(mean: number): number;
+}
+
+/** sfc32 (small fast counter), seeded from text. */
+export function seededRandom(seed: string): Random {
+  let [a, b, c, d] = hash128(seed);
+  const next = () => {
+    const t = (((a + b) | 0) + d) | 0;
+    d = (d + 1) | 0;
+    a = b ^ (b >>> 9);
+    b = (c + (c << 3)) | 0;
+    c = (c << 21) | (c >>> 11);
+    c = (c + t) | 0;
+    return (t >>> 0) / 4294967296;
+  };
+  for (let i = 0; i < 15; i++) next();
+  let spare: number | null = null;
+  // Marsaglia's polar method.
+  const normal = () => {
+    if (spare !== null) {
+      const value = spare;
+      spare = null;
+      return value;
+    }
+    let u: number;
+    let v: number;
+    let s: number;
+    do {
+      u = 2 * next() - 1;
+      v = 2 * next() - 1;
+      s = u * u + v * v;
+    } while (s >= 1 || s === 0);
+    const factor = Math.sqrt((-2 * Math.log(s)) / s);
+    spare = v * factor;
+    return u * factor;
+  };
+  const poisson = (mean: number) => {
+    if (mean <= 0) return 0;
+    // Above this a rounded normal is indistinguishable for pictures, and hundreds of times faster.
+    if (mean > 60) return Math.max(0, Math.round(mean + Math.sqrt(mean) * normal()));
+    const limit = Math.exp(-mean);
+    let count = -1;
+    let product = 1;
+    do {
+      count++;
+      product *= next();
+    } while (product > limit);
+    return count;
+  };
+  return { uniform: next, normal, poisson };
+}
+
+function hash128(text: string): [number, number, number, number] {
+  let [h1, h2, h3, h4] = [1779033703, 3144134277, 1013904242, 2773480762];
+  for (let i = 0; i < text.length; i++) {
+    const k = text.charCodeAt(i);
+    h1 = h2 ^ Math.imul(h1 ^ k, 597399067);
+    h2 = h3 ^ Math.imul(h2 ^ k, 2869860233);
+    h3 = h4 ^ Math.imul(h3 ^ k, 951274213);
+    h4 = h1 ^ Math.imul(h4 ^ k, 2716044179);
+  }
+  return [h1 >>> 0, h2 >>> 0, h3 >>> 0, h4 >>> 0];
+}

@@ -1,0 +1,82 @@
+/** From a bench plan to a session: the file that describes it, and a source of pictures that renders on demand. */
+import type { Session } from '@/core/session';
+import { parseSession } from '@/core/session';
+import type { PictureFacts, PictureSource } from '@/core/source';
+import { NEUTRAL_RECT, planTakes, renderTake } from './bench';
+import type { BenchPlan, PlannedTake } from './truth';
+
+/** File name of one picture of a take. */
+export function fileName(take: PlannedTake, index: number, ending = 'tif'): string {
+  return `${take.id}${take.repeats > 1 ? `-${index + 1}` : ''}.${ending}`;
+}
+
+/** The session of a plan, as plain JSON of the session format. */
+export function describeSession(
+  plan: BenchPlan,
+  kit: Record<string, unknown>,
+  ending = 'tif',
+): Record<string, unknown> {
+  const started = Date.parse(plan.startedAt);
+  const { response } = plan.camera;
+  return {
+    format: 'aurora-glade-session',
+    version: 1,
+    title: plan.title,
+    rig: {
+      camera: 'Bench rig',
+      lens: 'wide',
+      aperture: 'fixed',
+      response: typeof response === 'string' ? { kind: response } : { kind: 'gamma', gamma: response.gamma },
+      colorSpace: 'srgb',
+      shutterMarks: 'exact',
+      baseIso: 100,
+    },
+    kits: [{ ...kit, filters: plan.filters.map(({ id, name, kind, nominal }) => ({ id, name, kind, nominal })) }],
+    scenes: plan.scenes.map((scene) => ({ id: scene, kind: scene })),
+    takes: planTakes(plan).map((take) => ({
+      id: take.id,
+      filter: take.filter?.id ?? null,
+      scene: take.scene,
+      files: Array.from({ length: take.repeats }, (_, i) => fileName(take, i, ending)),
+      capturedAt: new Date(started + take.minute * 60000).toISOString(),
+      exposure: { shutter: take.shutterText, iso: take.iso, fNumber: 2.8 },
+      whiteBalance: 'daylight',
+    })),
+    patches: plan.scenes.map((scene) =>
+      scene === 'chart'
+        ? { id: 'grey', scene, role: 'neutral', rect: NEUTRAL_RECT }
+        : { id: 'wall', scene, role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } },
+    ),
+  };
+}
+
+/** A session and a source that renders its pictures, windows only, with nothing on disk. */
+export function simulateSession(plan: BenchPlan): { session: Session; source: PictureSource } {
+  const session = parseSession(describeSession(plan, { id: 'kit', name: 'Simulated kit' }));
+  const shots = new Map(
+    planTakes(plan).flatMap((take) =>
+      Array.from({ length: take.repeats }, (_, i) => [fileName(take, i), { take, i }] as const),
+    ),
+  );
+  const facts: PictureFacts = {
+    width: plan.width,
+    height: plan.height,
+    channels: 3,
+    bitDepth: plan.camera.bitDepth,
+    encoding: { transfer: null, source: null, toXyz: null, profile: null },
+    exposure: {},
+    capturedAt: null,
+    whiteBalance: null,
+  };
+  const source: PictureSource = {
+    async read(file, choose) {
+      const shot = shots.get(file);
+      if (!shot) throw new Error(`no take renders ${file}`);
+      return { facts, windows: choose(facts).map((window) => renderTake(plan, shot.take, shot.i, window)) };
+    },
+    async readText() {
+      throw new Error('a simulated session has no other files');
+    },
+  };
+  return { session, source };
+}

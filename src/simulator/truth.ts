@@ -1,0 +1,73 @@
+/** What the simulated bench is made of: filters with a chosen truth, a camera, lamps, a protocol. */
+import type { FilterKind, Nominal } from '@/core/labels';
+
+export interface TrueFilter {
+  id: string;
+  name: string;
+  kind: FilterKind;
+  nominal: Nominal;
+  /** Stops that each of R, G, B really loses at the center. */
+  stops: [number, number, number];
+  /** Blur that the filter adds, standard deviation in pixels at 1200 wide. */
+  blurPx?: number;
+  /** Stops that the filter darkens the corners by, growing with the fourth power of the radius. */
+  cornerStops?: number;
+}
+
+export interface TrueCamera {
+  response: 'linear' | 'srgb' | 'bt709' | { gamma: number };
+  bitDepth: 8 | 16;
+  /** Photo-electrons at full scale. */
+  fullWell: number;
+  /** Read noise, electrons. */
+  readNoise: number;
+  /** The lens's own falloff in the corners, stops. */
+  falloffStops: number;
+  /** The lens's and sensor's blur, standard deviation in pixels. */
+  blurPx: number;
+}
+
+export interface Lamps {
+  /** Linear drift over the session, stops. */
+  driftStops: number;
+  /** Bend of the drift: stops that its middle departs from the straight line. */
+  bendStops?: number;
+  /** Flicker from shot to shot, standard deviation in stops. */
+  flickerStops?: number;
+  /** A jump at this share of the session, in stops. */
+  jump?: { at: number; stops: number };
+}
+
+export interface BenchPlan {
+  title: string;
+  seed: string;
+  width: number;
+  height: number;
+  camera: TrueCamera;
+  lamps: Lamps;
+  protocol: 'locked' | 'matched' | 'automatic';
+  /** Level of a white surface in the bare picture as a share of full scale. */
+  bareLevel: number;
+  filters: TrueFilter[];
+  /** Pictures a take. */
+  repeats: number;
+  /** A bare take at both ends and after every n filters. */
+  bareEvery: number;
+  startedAt: string;
+  scenes: ('chart' | 'flat')[];
+}
+
+/** One exposure of the bench, before it is rendered. */
+export interface PlannedTake {
+  id: string;
+  filter: TrueFilter | null;
+  scene: 'chart' | 'flat';
+  /** Minutes since the start. */
+  minute: number;
+  /** Stops that the lamps have changed by. */
+  lampStops: number;
+  shutterSeconds: number;
+  shutterText: string;
+  iso: number;
+  repeats: number;
+}

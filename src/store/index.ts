@@ -1,0 +1,7 @@
+export * from './config';
+export { closeStore } from './database';
+export { migrate } from './migrate';
+export * from './media';
+export * from './sessions';
+export * from './readings';
+export type { JobState } from './models';

@@ -1,0 +1,21 @@
+/** Brings the database to the newest tables. Migrations are listed here, in order; a released one never changes. */
+import { SequelizeStorage, Umzug } from 'umzug';
+import { store } from './database';
+import * as firstTables from './migrations/0001-first-tables';
+
+const MIGRATIONS = [{ name: '0001-first-tables', ...firstTables }];
+
+/** Runs what is missing; gives the names of the migrations that ran. */
+export async function migrate(): Promise<string[]> {
+  const { sequelize } = store();
+  const umzug = new Umzug({
+    migrations: MIGRATIONS.map(({ name, up, down }) => ({
+      name,
+      up: async () => up(sequelize.getQueryInterface()),
+      down: async () => down(sequelize.getQueryInterface()),
+    })),
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  });
+  return (await umzug.up()).map((migration) => migration.name);
+}

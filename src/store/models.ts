@@ -1,0 +1,190 @@
+/**
+ * Tables as Sequelize models. Entities of the session format keep their own JSON, unknown keys and all, in `data`;
+ * columns beside it are what queries need.
+ */
+import {
+  DataTypes,
+  Model,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type CreationOptional,
+  type ModelStatic,
+  type Sequelize,
+} from 'sequelize';
+
+export type Json = Record<string, unknown>;
+
+interface Entity<M extends Model> extends Model<InferAttributes<M>, InferCreationAttributes<M>> {
+  id: CreationOptional<number>;
+  sessionId: string;
+  key: string;
+  position: number;
+  data: Json;
+}
+
+export interface RigModel extends Model<InferAttributes<RigModel>, InferCreationAttributes<RigModel>> {
+  id: CreationOptional<number>;
+  name: string;
+  data: Json;
+}
+export interface SessionModel extends Model<InferAttributes<SessionModel>, InferCreationAttributes<SessionModel>> {
+  id: string;
+  title: string;
+  rigId: number;
+  /** Top-level keys of the file that aren't tables of their own, in the file's order. */
+  data: Json;
+  deletedAt: CreationOptional<Date | null>;
+  createdAt: CreationOptional<Date>;
+  updatedAt: CreationOptional<Date>;
+}
+export type KitModel = Entity<KitModel>;
+export interface FilterModel extends Entity<FilterModel> {
+  kitId: number;
+}
+export type SceneModel = Entity<SceneModel>;
+export interface TakeModel extends Entity<TakeModel> {
+  sceneKey: string;
+  filterKey: string | null;
+}
+export interface PatchModel extends Entity<PatchModel> {
+  sceneKey: string;
+}
+/** A media file, stored once under its SHA-256. */
+export interface FileModel extends Model<InferAttributes<FileModel>, InferCreationAttributes<FileModel>> {
+  sha256: string;
+  bytes: number;
+  /** What the file says of itself, or why it can't be read. */
+  facts: Json;
+}
+/** Which stored file a path of a session stands for. */
+export interface SessionFileModel extends Model<
+  InferAttributes<SessionFileModel>,
+  InferCreationAttributes<SessionFileModel>
+> {
+  id: CreationOptional<number>;
+  sessionId: string;
+  path: string;
+  sha256: string;
+}
+export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+export interface JobModel extends Model<InferAttributes<JobModel>, InferCreationAttributes<JobModel>> {
+  id: CreationOptional<number>;
+  sessionId: string;
+  kind: string;
+  state: JobState;
+  attempts: number;
+  worker: string | null;
+  heartbeatAt: Date | null;
+  cancelRequested: boolean;
+  progress: Json;
+  error: string | null;
+  createdAt: CreationOptional<Date>;
+  updatedAt: CreationOptional<Date>;
+}
+export interface ReadingsModel extends Model<InferAttributes<ReadingsModel>, InferCreationAttributes<ReadingsModel>> {
+  id: CreationOptional<number>;
+  sessionId: string;
+  jobId: number;
+  /** Hash of all that the readings depend on. */
+  inputHash: string;
+  document: Json;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface Models {
+  Rig: ModelStatic<RigModel>;
+  Session: ModelStatic<SessionModel>;
+  Kit: ModelStatic<KitModel>;
+  Filter: ModelStatic<FilterModel>;
+  Scene: ModelStatic<SceneModel>;
+  Take: ModelStatic<TakeModel>;
+  Patch: ModelStatic<PatchModel>;
+  File: ModelStatic<FileModel>;
+  SessionFile: ModelStatic<SessionFileModel>;
+  Job: ModelStatic<JobModel>;
+  Readings: ModelStatic<ReadingsModel>;
+}
+
+/** Defines all models on a connection. */
+export function defineModels(sequelize: Sequelize): Models {
+  const { STRING, INTEGER, JSON: JSON_TYPE, BIGINT, DATE, BOOLEAN, TEXT, CHAR } = DataTypes;
+  const key = { type: INTEGER, autoIncrement: true, primaryKey: true };
+  const entity = {
+    id: key,
+    sessionId: { type: CHAR(36), allowNull: false },
+    key: { type: STRING(190), allowNull: false },
+    position: { type: INTEGER, allowNull: false },
+    data: { type: JSON_TYPE, allowNull: false },
+  };
+  const created = { timestamps: true, createdAt: true, updatedAt: true } as const;
+  return {
+    Rig: sequelize.define<RigModel>(
+      'rig',
+      { id: key, name: STRING(190), data: JSON_TYPE },
+      { tableName: 'rigs', ...created },
+    ),
+    Session: sequelize.define<SessionModel>(
+      'session',
+      {
+        id: { type: CHAR(36), primaryKey: true },
+        title: STRING(500),
+        rigId: INTEGER,
+        data: JSON_TYPE,
+        deletedAt: DATE(3),
+        createdAt: DATE(3),
+        updatedAt: DATE(3),
+      },
+      { tableName: 'sessions', ...created },
+    ),
+    Kit: sequelize.define<KitModel>('kit', entity, { tableName: 'kits', ...created }),
+    Filter: sequelize.define<FilterModel>(
+      'filter',
+      { ...entity, kitId: INTEGER },
+      { tableName: 'filters', ...created },
+    ),
+    Scene: sequelize.define<SceneModel>('scene', entity, { tableName: 'scenes', ...created }),
+    Take: sequelize.define<TakeModel>(
+      'take',
+      { ...entity, sceneKey: STRING(190), filterKey: STRING(190) },
+      { tableName: 'takes', ...created },
+    ),
+    Patch: sequelize.define<PatchModel>(
+      'patch',
+      { ...entity, sceneKey: STRING(190) },
+      { tableName: 'patches', ...created },
+    ),
+    File: sequelize.define<FileModel>(
+      'file',
+      { sha256: { type: CHAR(64), primaryKey: true }, bytes: BIGINT, facts: JSON_TYPE },
+      { tableName: 'files', ...created },
+    ),
+    SessionFile: sequelize.define<SessionFileModel>(
+      'sessionFile',
+      { id: key, sessionId: CHAR(36), path: STRING(500), sha256: CHAR(64) },
+      { tableName: 'session_files', ...created },
+    ),
+    Job: sequelize.define<JobModel>(
+      'job',
+      {
+        id: key,
+        sessionId: CHAR(36),
+        kind: STRING(40),
+        state: STRING(20),
+        attempts: INTEGER,
+        worker: STRING(190),
+        heartbeatAt: DATE(3),
+        cancelRequested: BOOLEAN,
+        progress: JSON_TYPE,
+        error: TEXT,
+        createdAt: DATE(3),
+        updatedAt: DATE(3),
+      },
+      { tableName: 'jobs', ...created },
+    ),
+    Readings: sequelize.define<ReadingsModel>(
+      'readings',
+      { id: key, sessionId: CHAR(36), jobId: INTEGER, inputHash: CHAR(64), document: JSON_TYPE, createdAt: DATE(3) },
+      { tableName: 'readings', ...created },
+    ),
+  };
+}

@@ -1,0 +1,26 @@
+/** Readings of a session, newest first. */
+import { Op } from 'sequelize';
+import type { Readings } from '@/core/session';
+import { store } from './database';
+
+export interface StoredReadings {
+  readings: Readings;
+  inputHash: string;
+  createdAt: Date;
+}
+
+/** The newest readings of a session; `null` before the first. */
+export async function latestReadings(sessionId: string): Promise<StoredReadings | null> {
+  const row = await store().models.Readings.findOne({ where: { sessionId }, order: [['id', 'DESC']] });
+  return row && { readings: row.document as unknown as Readings, inputHash: row.inputHash, createdAt: row.createdAt };
+}
+
+/** The newest readings of each of several sessions. */
+export async function latestReadingsOf(sessionIds: readonly string[]): Promise<Map<string, Readings>> {
+  if (sessionIds.length === 0) return new Map();
+  const rows = await store().models.Readings.findAll({
+    where: { sessionId: { [Op.in]: [...sessionIds] } },
+    order: [['id', 'ASC']],
+  });
+  return new Map(rows.map((row) => [row.sessionId, row.document as unknown as Readings]));
+}
