@@ -28,4 +28,4 @@ alive() { [ -n "${1:-}" ] && kill -0 "$1" 2>/dev/null; }
 port_taken() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
 # One hash over the files that a step depends on.
-hash_of() { find "$@" -type f -print0 2>/dev/null | LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1; }
+hash_of() { { find "$@" -type f -print0 2>/dev/null || true; } | LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum | cut -d" " -f1; }

@@ -80,7 +80,7 @@ ensure_node_build() {
 
 ensure_web_build() {
   local stamp=.next/glade-stamp wanted
-  wanted="$(hash_of src public next.config.ts postcss.config.mjs tsconfig.json package-lock.json)"
+  wanted="$(hash_of src next.config.ts postcss.config.mjs tsconfig.json package-lock.json)"
   [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$wanted" ] && return 0
   say "Building the application (about a minute) …"
   rm -f "$stamp"

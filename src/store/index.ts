@@ -4,4 +4,5 @@ export { migrate } from './migrate';
 export * from './media';
 export * from './sessions';
 export * from './readings';
+export * from './renditions';
 export type { JobState } from './models';

@@ -80,6 +80,18 @@ export async function storeFile(path: string, name: string): Promise<StoredFile>
   return storeStream(createReadStream(path), name);
 }
 
+/** Upright sizes of stored pictures by hash; files that can't be read are left out. */
+export async function framesOf(hashes: readonly string[]): Promise<Record<string, { width: number; height: number }>> {
+  if (hashes.length === 0) return {};
+  const rows = await store().models.File.findAll({ where: { sha256: [...hashes] } });
+  return Object.fromEntries(
+    rows.flatMap((row) => {
+      const facts = row.facts as unknown as StoredFacts;
+      return facts.readable ? [[row.sha256, { width: facts.picture.width, height: facts.picture.height }]] : [];
+    }),
+  );
+}
+
 async function registerFile(sha256: string, bytes: number, name: string): Promise<StoredFile> {
   const { File } = store().models;
   const known = await File.findByPk(sha256);

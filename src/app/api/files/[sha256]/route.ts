@@ -1,0 +1,36 @@
+import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import { Readable } from 'node:stream';
+import { answer, RequestError } from '@/app/server/http';
+import { responseSchema } from '@/core/session';
+import { rendition, RENDITION_SIZES, type RenditionSize } from '@/store';
+
+/** A view of a stored picture: `?size=320|1600&response={"kind":"srgb"}`. */
+export function GET(request: Request, { params }: { params: Promise<{ sha256: string }> }): Promise<Response> {
+  return answer(async () => {
+    const { sha256 } = await params;
+    const query = new URL(request.url).searchParams;
+    const size = Number(query.get('size') ?? 320) as RenditionSize;
+    if (!RENDITION_SIZES.includes(size))
+      throw new RequestError(400, `Views come in sizes ${RENDITION_SIZES.join(' and ')}.`);
+    const response = responseSchema.safeParse(parseJson(query.get('response') ?? '{"kind":"file"}'));
+    if (!response.success) throw new RequestError(400, 'That is not a response.');
+    const path = await rendition(sha256, size, response.data);
+    const { size: bytes } = await stat(path);
+    return new Response(Readable.toWeb(createReadStream(path)) as unknown as BodyInit, {
+      headers: {
+        'content-type': 'image/jpeg',
+        'content-length': String(bytes),
+        'cache-control': 'private, max-age=31536000, immutable',
+      },
+    });
+  });
+}
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,19 @@
+import { stringify } from 'csv-stringify/sync';
+import { attachment, downloadName } from '@/app/server/downloads';
+import { answer, RequestError } from '@/app/server/http';
+import { readingsHeader, readingsRows } from '@/core/session/table';
+import { latestReadings, loadSession } from '@/store';
+
+export function GET(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  return answer(async () => {
+    const { session, id } = await loadSession((await params).id);
+    const stored = await latestReadings(id);
+    if (!stored) throw new RequestError(404, 'This session has not been measured yet.');
+    const text = stringify([readingsHeader(), ...readingsRows(session, stored.readings)], {
+      record_delimiter: 'windows',
+    });
+    return new Response(text, {
+      headers: attachment(downloadName(session.title, '.csv'), 'text/csv; charset=utf-8; header=present'),
+    });
+  });
+}

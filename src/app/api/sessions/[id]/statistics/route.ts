@@ -1,0 +1,16 @@
+import { z } from 'zod';
+import { answer, checkOrigin, RequestError } from '@/app/server/http';
+import { windowStatistics } from '@/app/server/statistics';
+import { rectSchema } from '@/core/session';
+
+const body = z.object({ file: z.string(), rect: rectSchema });
+
+/** Statistics of a rectangle of one of the session's pictures, from its exact code values. */
+export function POST(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  return answer(async () => {
+    checkOrigin(request);
+    const parsed = body.safeParse(await request.json().catch(() => null));
+    if (!parsed.success) throw new RequestError(400, 'Expected a file and a rectangle.');
+    return Response.json(await windowStatistics((await params).id, parsed.data.file, parsed.data.rect));
+  });
+}

@@ -1,0 +1,26 @@
+import type { Metadata } from 'next';
+import type { ReactNode } from 'react';
+import './globals.css';
+import { KeyHelp } from '@/ui/KeyHelp';
+
+export const metadata: Metadata = {
+  title: { default: 'Aurora Glade', template: '%s · Aurora Glade' },
+  description: 'Measures camera filters from comparison pictures.',
+};
+
+export default function RootLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en">
+      <body>
+        <a
+          href="#main"
+          className="sr-only focus:not-sr-only focus:absolute focus:left-4 focus:top-2 focus:z-10 bg-accent text-on-accent px-3 py-1 rounded"
+        >
+          Skip to the content
+        </a>
+        {children}
+        <KeyHelp />
+      </body>
+    </html>
+  );
+}

@@ -1,0 +1,64 @@
+/** What route handlers share: sentences for errors, streams from requests. */
+import { Readable } from 'node:stream';
+import type { ReadableStream as WebStream } from 'node:stream/web';
+import { SessionError } from '@/core/session';
+import { UnreadablePicture } from '@/core/source';
+import { BundleError } from '@/media/bundle';
+import { MediaError, NoSuchSession } from '@/store';
+
+/** An error of the request, with its status. */
+export class RequestError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** Runs a handler; errors that people can act on become `{ "error": sentence }`. */
+export async function answer(work: () => Promise<Response>): Promise<Response> {
+  try {
+    return await work();
+  } catch (error) {
+    const status =
+      error instanceof RequestError
+        ? error.status
+        : error instanceof NoSuchSession
+          ? 404
+          : error instanceof SessionError ||
+              error instanceof BundleError ||
+              error instanceof UnreadablePicture ||
+              error instanceof MediaError
+            ? 422
+            : 500;
+    if (status === 500) console.error(error);
+    const message =
+      status === 500 ? 'Something went wrong on the server; its log says what.' : (error as Error).message;
+    return Response.json({ error: message }, { status });
+  }
+}
+
+/**
+ * The body of an upload as a stream, and its announced length. Pages of other sites can't send here: a browser names
+ * the origin of a cross-site POST.
+ */
+export function uploadOf(request: Request): { stream: Readable; bytes: number | undefined; name: string } {
+  checkOrigin(request);
+  if (!request.body) throw new RequestError(400, 'The upload has no content.');
+  const length = request.headers.get('content-length');
+  const name = new URL(request.url).searchParams.get('name');
+  if (!name) throw new RequestError(400, 'The upload has no name.');
+  return {
+    stream: Readable.fromWeb(request.body as WebStream),
+    bytes: length === null ? undefined : Number(length),
+    name,
+  };
+}
+
+/** Refuses requests that another site's page sends. */
+export function checkOrigin(request: Request): void {
+  const origin = request.headers.get('origin');
+  if (origin !== null && new URL(origin).host !== request.headers.get('host'))
+    throw new RequestError(403, 'Requests from other sites are not answered.');
+}

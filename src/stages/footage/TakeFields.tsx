@@ -1,0 +1,90 @@
+'use client';
+
+import { parseShutter } from '@/core/exposure';
+
+/** Which filter was on; "bare" for none. */
+export function FilterSelect({
+  label,
+  value,
+  filters,
+  onChange,
+}: {
+  label: string;
+  value: string | null | undefined;
+  filters: readonly { id: string; name?: string }[];
+  onChange: (filter: string | null) => void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      className={`field w-full min-w-[104px] ${value === undefined ? 'border-warning' : ''}`}
+      value={value === undefined ? '?' : (value ?? '')}
+      onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
+    >
+      {value === undefined && <option value="?">choose …</option>}
+      <option value="">bare</option>
+      {filters.map((filter) => (
+        <option key={filter.id} value={filter.id}>
+          {filter.name ?? filter.id}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+interface ExposureText {
+  shutter: string;
+  iso: string;
+  fNumber: string;
+}
+
+/** Shutter, ISO and f-number as cells of a table row. */
+export function ExposureFields({
+  label,
+  value,
+  withAperture,
+  onChange,
+}: {
+  label: string;
+  value: ExposureText;
+  withAperture: boolean;
+  onChange: (change: Partial<ExposureText>) => void;
+}) {
+  const number = (text: string) => text.replace(',', '.').replace(/[^\d.]/g, '');
+  return (
+    <>
+      <td className="pr-3">
+        <input
+          aria-label={`Shutter of ${label}`}
+          aria-invalid={value.shutter !== '' && parseShutter(value.shutter) === null}
+          className="field w-[104px] aria-invalid:border-failure"
+          placeholder="1/2000"
+          value={value.shutter}
+          onChange={(event) => onChange({ shutter: event.target.value.trim() })}
+        />
+      </td>
+      <td className="pr-3">
+        <input
+          aria-label={`ISO of ${label}`}
+          className="field w-[76px]"
+          inputMode="decimal"
+          placeholder="100"
+          value={value.iso}
+          onChange={(event) => onChange({ iso: number(event.target.value) })}
+        />
+      </td>
+      <td className="pr-3">
+        {withAperture && (
+          <input
+            aria-label={`f-number of ${label}`}
+            className="field w-[70px]"
+            inputMode="decimal"
+            placeholder="2.8"
+            value={value.fNumber}
+            onChange={(event) => onChange({ fNumber: number(event.target.value) })}
+          />
+        )}
+      </td>
+    </>
+  );
+}

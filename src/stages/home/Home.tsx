@@ -1,0 +1,115 @@
+'use client';
+
+import { Plus, Trash2 } from 'lucide-react';
+import Link from 'next/link';
+import { useState } from 'react';
+import { putAwayAction } from '@/app/server/actions';
+import { buttonClass, Button } from '@/ui/Button';
+import { SmallLadder } from '@/ui/ladder/SmallLadder';
+import type { LadderBead } from '@/ui/ladder/layout';
+
+export interface HomeSession {
+  id: string;
+  title: string;
+  takes: number;
+  filters: number;
+  createdAt: string;
+  beads: LadderBead[];
+  measured: boolean;
+  finding: string | null;
+  placed: boolean;
+}
+
+/** What comes next for a session, and where. */
+function nextStep(session: HomeSession): { words: string; path: string } {
+  if (session.measured) return { words: 'Read the verdict', path: 'verdict' };
+  if (!session.placed) return { words: 'Place the patch', path: 'regions' };
+  return { words: 'Measure', path: 'measure' };
+}
+
+export function Home({ sessions, more }: { sessions: HomeSession[]; more: number }) {
+  const [away, setAway] = useState<HomeSession | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+
+  async function put(session: HomeSession, gone: boolean) {
+    const result = await putAwayAction(session.id, gone);
+    setProblem(result.ok ? null : result.error);
+    if (result.ok) setAway(gone ? session : null);
+  }
+
+  return (
+    <main id="main" className="w-full max-w-[1180px] mx-auto px-[18px] py-7">
+      <div className="flex items-end justify-between gap-4 flex-wrap mb-5">
+        <div>
+          <h1>{sessions.length === 0 ? 'No sessions yet' : 'Sessions'}</h1>
+          <p className="text-ink-2 text-[15px] mt-1 max-w-[62ch]">
+            A session is one sitting: a rig, a kit, bare pictures and pictures with each filter.
+          </p>
+        </div>
+        <Link href="/sessions/new" className={buttonClass(sessions.some((one) => one.measured) ? 'plain' : 'main')}>
+          <Plus size={16} aria-hidden /> New session
+        </Link>
+      </div>
+      {away && (
+        <p role="status" className="bg-well rounded-md px-4 py-2.5 mb-4 flex items-center gap-4 flex-wrap">
+          “{away.title}” is put away and kept for a week.
+          <Button look="quiet" onClick={() => put(away, false)}>
+            Bring it back
+          </Button>
+        </p>
+      )}
+      {problem && (
+        <p role="alert" className="text-failure mb-4">
+          {problem}
+        </p>
+      )}
+      <ul className="border-t border-rule">
+        {sessions.map((session, index) => {
+          const next = nextStep(session);
+          const first = index === sessions.findIndex((one) => one.measured);
+          return (
+            <li
+              key={session.id}
+              className="border-b border-rule py-4 grid gap-x-6 gap-y-3 items-center lg:grid-cols-[minmax(0,1fr)_420px_216px]"
+            >
+              <div className="min-w-0">
+                <Link href={`/sessions/${session.id}/${next.path}`} className="text-[16px] font-[650] hover:underline">
+                  {session.title}
+                </Link>
+                <p className="text-ink-2 mt-0.5">
+                  {session.finding ?? 'Not measured yet'}
+                  <span className="text-ink-3">
+                    {' '}
+                    · {session.filters} {session.filters === 1 ? 'filter' : 'filters'}, {session.takes} takes
+                  </span>
+                </p>
+              </div>
+              <SmallLadder beads={session.beads} />
+              <div className="flex items-center gap-1 lg:justify-end">
+                <Link href={`/sessions/${session.id}/${next.path}`} className={buttonClass(first ? 'main' : 'plain')}>
+                  {next.words}
+                </Link>
+                <button
+                  type="button"
+                  onClick={() => put(session, true)}
+                  aria-label={`Put “${session.title}” away`}
+                  title="Put away"
+                  className="p-2 rounded-md text-ink-3 hover:text-ink hover:bg-sheet"
+                >
+                  <Trash2 size={16} aria-hidden />
+                </button>
+              </div>
+            </li>
+          );
+        })}
+      </ul>
+      {more > 0 && <p className="text-ink-3 mt-3">{more} older sessions are not shown.</p>}
+      {sessions.length === 0 && (
+        <p className="text-ink-2 mt-4">
+          Drop the pictures of a bench on <b>New session</b>, or run <code>./glade demo</code> for two sessions to look
+          at.
+        </p>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,265 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useMemo, useState } from 'react';
+import { formatShutter } from '@/core/exposure';
+import { guessFilter, missingInDraft, sessionFromDraft, type DraftPicture } from '@/core/intake';
+import { parseKitShorthand } from '@/core/labels';
+import { Button } from '@/ui/Button';
+import { ExposureFields, FilterSelect } from '../footage/TakeFields';
+import { KitPreview } from './KitPreview';
+import type { DroppedPicture } from './types';
+
+const RESPONSES: readonly [string, string][] = [
+  ['file', 'as the files say'],
+  ['srgb', 'sRGB'],
+  ['bt709', 'BT.709'],
+  ['linear', 'linear'],
+];
+
+type Entry = Pick<DraftPicture, 'shutter' | 'iso' | 'fNumber'> & { filter?: string | null };
+
+/** The table that asks for what the files don't say. */
+export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore: () => void }) {
+  const router = useRouter();
+  const readable = pictures.filter((picture) => picture.stored.facts.readable);
+  const damaged = pictures.filter((picture) => !picture.stored.facts.readable);
+  const [title, setTitle] = useState('');
+  const [kitName, setKitName] = useState('');
+  const [shorthand, setShorthand] = useState(() => kitFromNames(readable.map((picture) => picture.path)));
+  const [apertureFixed, setApertureFixed] = useState(() =>
+    readable.every((picture) => factsOf(picture).exposure.fNumber === undefined),
+  );
+  const [response, setResponse] = useState('file');
+  const [entries, setEntries] = useState<Record<string, Partial<Entry>>>({});
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const { filters } = useMemo(() => parseKitShorthand(shorthand), [shorthand]);
+
+  const rows: DraftPicture[] = readable.map((picture) => {
+    const { exposure, capturedAt } = factsOf(picture);
+    const entry = entries[picture.path] ?? {};
+    const chosen = 'filter' in entry ? entry.filter : guessFilter(picture.path, filters);
+    return {
+      path: picture.path,
+      filter: chosen === null || filters.some((filter) => filter.id === chosen) ? chosen : undefined,
+      shutter:
+        entry.shutter ?? (exposure.shutterSeconds ? formatShutter(exposure.shutterSeconds).replace(' s', '') : ''),
+      iso: entry.iso ?? (exposure.iso ? String(exposure.iso) : ''),
+      fNumber: entry.fNumber ?? (exposure.fNumber ? String(exposure.fNumber) : ''),
+      capturedAt,
+    };
+  });
+  const draft = { title, kitName, shorthand, apertureFixed, response, pictures: rows };
+  const missing = missingInDraft(draft);
+
+  const change = (path: string, entry: Partial<Entry>) =>
+    setEntries((now) => ({ ...now, [path]: { ...now[path], ...entry } }));
+  /** Fills what is empty below a row with the row's own exposure. */
+  const fillDown = (index: number) =>
+    setEntries((now) => {
+      const { shutter, iso, fNumber } = rows[index];
+      const filled = { ...now };
+      for (const row of rows.slice(index + 1))
+        filled[row.path] = {
+          ...filled[row.path],
+          shutter: row.shutter || shutter,
+          iso: row.iso || iso,
+          fNumber: row.fNumber || fNumber,
+        };
+      return filled;
+    });
+
+  async function create() {
+    setBusy(true);
+    setProblem(null);
+    const files = Object.fromEntries(readable.map((picture) => [picture.path, picture.stored.sha256]));
+    try {
+      const answer = await fetch('/api/sessions', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ document: sessionFromDraft(draft), files }),
+      });
+      const { id, error } = (await answer.json()) as { id?: string; error?: string };
+      if (!id) throw new Error(error ?? 'The session could not be made.');
+      router.push(`/sessions/${id}/regions`);
+    } catch (error) {
+      setProblem((error as Error).message);
+      setBusy(false);
+    }
+  }
+
+  return (
+    <>
+      <div className="flex justify-between items-start gap-4 flex-wrap">
+        <div>
+          <h1>
+            {rows.length} {rows.length === 1 ? 'picture' : 'pictures'} to lay on their filters
+          </h1>
+          <p className="text-ink-2 text-[15px] mt-1">
+            Type the kit as you would say it; names of files choose the filters.
+          </p>
+        </div>
+        <div className="flex gap-2">
+          <Button onClick={onMore}>Add pictures</Button>
+          <Button look="main" disabled={missing.length > 0 || busy} onClick={create}>
+            Create session
+          </Button>
+        </div>
+      </div>
+      <div className="grid gap-4 mt-5 md:grid-cols-[1fr_1fr_1.4fr]">
+        <label className="grid gap-1">
+          <span className="text-ink-3 text-[12px]">Title</span>
+          <input
+            className="field"
+            value={title}
+            placeholder="Bench, first sitting"
+            onChange={(event) => setTitle(event.target.value)}
+          />
+        </label>
+        <label className="grid gap-1">
+          <span className="text-ink-3 text-[12px]">Name of the kit</span>
+          <input
+            className="field"
+            value={kitName}
+            placeholder="Foundry Set"
+            onChange={(event) => setKitName(event.target.value)}
+          />
+        </label>
+        <label className="grid gap-1">
+          <span className="text-ink-3 text-[12px]">Kit in shorthand</span>
+          <input
+            className="field"
+            value={shorthand}
+            placeholder="ND4 8 16 32 64 CPL"
+            spellCheck={false}
+            onChange={(event) => setShorthand(event.target.value)}
+          />
+        </label>
+      </div>
+      <KitPreview shorthand={shorthand} />
+      <div className="flex gap-5 mt-4 flex-wrap items-center">
+        <label className="flex items-center gap-2">
+          <span className="text-ink-2">Code values are</span>
+          <select className="field" value={response} onChange={(event) => setResponse(event.target.value)}>
+            {RESPONSES.map(([key, words]) => (
+              <option key={key} value={key}>
+                {words}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-accent size-4"
+            checked={apertureFixed}
+            onChange={(event) => setApertureFixed(event.target.checked)}
+          />
+          The lens’s aperture is fixed
+        </label>
+      </div>
+      {(missing.length > 0 || problem || damaged.length > 0) && (
+        <ul
+          className="mt-4 bg-well border-l-[3px] border-warning rounded-r-md px-4 py-2.5 grid gap-1"
+          aria-label="What is missing"
+        >
+          {missing.map((sentence) => (
+            <li key={sentence}>{sentence}</li>
+          ))}
+          {damaged.map((picture) => (
+            <li key={picture.path}>
+              {picture.path} is left out: {picture.stored.facts.readable ? '' : picture.stored.facts.reason}
+            </li>
+          ))}
+          {problem && (
+            <li role="alert" className="text-failure">
+              {problem}
+            </li>
+          )}
+        </ul>
+      )}
+      <table className="w-full mt-5 border-collapse">
+        <thead>
+          <tr className="text-left text-ink-3 text-[12px] border-b border-[#5a5a5a]">
+            <th className="font-medium py-1.5 pr-3 w-[84px]">Picture</th>
+            <th className="font-medium pr-3">File</th>
+            <th className="font-medium pr-3">Filter</th>
+            <th className="font-medium pr-3">Shutter</th>
+            <th className="font-medium pr-3">ISO</th>
+            <th className="font-medium pr-3">{apertureFixed ? '' : 'f-number'}</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, index) => {
+            const picture = readable[index];
+            return (
+              <tr key={row.path} className="border-b border-[#484848]">
+                <td className="py-1.5 pr-3">
+                  <img
+                    src={`/api/files/${picture.stored.sha256}?size=320&response=${encodeURIComponent(JSON.stringify({ kind: response }))}`}
+                    alt=""
+                    width={72}
+                    height={48}
+                    loading="lazy"
+                    className="w-[72px] h-[48px] object-cover rounded-sm bg-well"
+                  />
+                </td>
+                <td className="pr-3">
+                  <div className="break-all">{row.path}</div>
+                  <div className="text-ink-3 text-[12px]">{describeFacts(picture)}</div>
+                </td>
+                <td className="pr-3">
+                  <FilterSelect
+                    label={`Filter of ${row.path}`}
+                    value={row.filter}
+                    filters={filters}
+                    onChange={(filter) => change(row.path, { filter })}
+                  />
+                </td>
+                <ExposureFields
+                  label={row.path}
+                  value={row}
+                  withAperture={!apertureFixed}
+                  onChange={(exposure) => change(row.path, exposure)}
+                />
+                <td className="text-right">
+                  {index < rows.length - 1 &&
+                    row.shutter !== '' &&
+                    rows.slice(index + 1).some((below) => below.shutter === '' || below.iso === '') && (
+                      <Button look="quiet" onClick={() => fillDown(index)}>
+                        Fill down
+                      </Button>
+                    )}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+function factsOf(picture: DroppedPicture) {
+  const { facts } = picture.stored;
+  if (!facts.readable) throw new Error('only readable pictures have facts');
+  return facts.picture;
+}
+
+function describeFacts(picture: DroppedPicture): string {
+  const { width, height, bitDepth, capturedAt, encoding } = factsOf(picture);
+  const time = capturedAt ? ` · ${capturedAt.slice(0, 19).replace('T', ' ')}` : '';
+  return `${width} × ${height}, ${bitDepth} bit${encoding.profile ? `, ${encoding.profile}` : ''}${time}`;
+}
+
+/** The kit that the names themselves spell out, so that often nothing need be typed. */
+function kitFromNames(paths: string[]): string {
+  const words = new Set<string>();
+  for (const path of paths)
+    for (const word of path.replace(/^.*[/\\]/, '').split(/[\s_.,-]+/))
+      if (/^(?:ND\d+(?:PL)?|CPL|PL|UV)$/i.test(word)) words.add(word.toUpperCase());
+  const strength = (word: string) => Number(/\d+/.exec(word)?.[0] ?? Infinity);
+  return [...words].sort((a, b) => strength(a) - strength(b)).join(' ');
+}

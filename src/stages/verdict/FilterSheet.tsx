@@ -1,0 +1,130 @@
+'use client';
+
+import type { BudgetLine, FilterReadings } from '@/core/session';
+import { CastPlot } from '@/ui/charts/CastPlot';
+import { decimalsFor, fixed, percent, plusMinus, signed } from '@/ui/format';
+import { actsLike } from './VerdictTable';
+
+const SHADES = ['#dcdcdc', '#ababab', '#7f7f7f', '#626262', '#525252'];
+
+/** The sheet of one filter: strength, where its ± comes from, its cast among the others'. */
+export function FilterSheet({
+  readings,
+  name,
+  label,
+  all,
+  nameOf,
+  onSelect,
+}: {
+  readings: FilterReadings;
+  name: string;
+  label: string;
+  all: FilterReadings[];
+  nameOf: (id: string) => string;
+  onSelect: (id: string) => void;
+}) {
+  const { density, cast, verdict } = readings;
+  const points = all.flatMap((one) =>
+    one.cast
+      ? [
+          {
+            id: one.filter,
+            name: nameOf(one.filter),
+            a: one.cast.a.value,
+            b: one.cast.b.value,
+            u95a: one.cast.a.u95,
+            u95b: one.cast.b.u95,
+          },
+        ]
+      : [],
+  );
+  const decimals = density ? decimalsFor(density.stops.u95) : 2;
+  return (
+    <aside aria-label={`Sheet of ${name}`} className="bg-sheet rounded-[10px] px-[18px] py-4" data-testid="sheet">
+      <h2 className="flex justify-between gap-3 items-baseline">
+        {name}
+        <small className="font-normal text-[13px] text-ink-2 text-right">
+          {label === 'unmarked' ? 'unmarked' : `labelled ${label}`}
+          {readings.nominalStops === null ? '' : `, ${fixed(readings.nominalStops)} stops`}
+        </small>
+      </h2>
+      {density ? (
+        <>
+          <p
+            className="text-[42px] font-[560] [font-stretch:106%] tracking-[-0.02em] leading-[1.15] mt-2"
+            data-testid="found"
+          >
+            {fixed(density.stops.value, decimals)}{' '}
+            <small className="text-[15px] font-normal text-ink-2 tracking-normal">
+              stops {plusMinus(density.stops.u95, decimals)}
+            </small>
+          </p>
+          <p className="text-ink-2 mt-1">{verdict.sentence}</p>
+          <Budget lines={density.budget} />
+          <dl className="grid grid-cols-[1fr_auto] gap-y-0.5 mt-3">
+            {(['r', 'g', 'b'] as const).map((channel) => (
+              <Line key={channel} what={{ r: 'red', g: 'green', b: 'blue' }[channel]}>
+                {fixed(density.channels[channel].value, decimals)}{' '}
+                <span className="unit">stops {plusMinus(density.channels[channel].u95, decimals)}</span>
+              </Line>
+            ))}
+            {density.actsLike && <Line what="acts like">{actsLike(density.actsLike.ndFactor)}</Line>}
+            {cast && (
+              <Line what="cast">
+                ΔE00 {fixed(cast.deltaE00.value)} <span className="unit">{plusMinus(cast.deltaE00.u95)}</span>
+              </Line>
+            )}
+            {cast?.miredShift && (
+              <Line what="shift of warmth">
+                {signed(cast.miredShift.value, 1)} <span className="unit">mired</span>
+              </Line>
+            )}
+          </dl>
+        </>
+      ) : (
+        <p className="mt-3">{verdict.sentence}</p>
+      )}
+      {points.length > 0 && (
+        <>
+          <div className="mt-3 max-w-[330px] mx-auto">
+            <CastPlot points={points} selected={readings.filter} onSelect={onSelect} />
+          </div>
+          <p className="text-[12px] text-ink-3 mt-1">
+            Cast in a*, b* at L* 50. Inside the solid ring an eye hardly sees it.
+          </p>
+        </>
+      )}
+    </aside>
+  );
+}
+
+function Line({ what, children }: { what: string; children: React.ReactNode }) {
+  return (
+    <>
+      <dt className="text-ink-2">{what}</dt>
+      <dd className="text-right">{children}</dd>
+    </>
+  );
+}
+
+/** Where the ± comes from, as shares of the variance. */
+function Budget({ lines }: { lines: BudgetLine[] }) {
+  const shown = lines.filter((line) => line.share >= 0.005);
+  return (
+    <div className="mt-2.5">
+      <p className="text-[12px] text-ink-3">Where the ± comes from</p>
+      <div className="flex h-2.5 rounded-[5px] overflow-hidden mt-1.5 mb-1" aria-hidden>
+        {shown.map((line, i) => (
+          <i
+            key={line.source}
+            className="block"
+            style={{ width: `${100 * line.share}%`, background: SHADES[Math.min(i, SHADES.length - 1)] }}
+          />
+        ))}
+      </div>
+      <p className="text-[12px] text-ink-2">
+        {shown.map((line) => `${line.source} ${percent(line.share)}`).join(' · ')}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,144 @@
+'use client';
+
+import { Download } from 'lucide-react';
+import Link from 'next/link';
+import { DropdownMenu } from 'radix-ui';
+import { describeNominal } from '@/core/labels';
+import { writeHeadline } from '@/core/rating';
+import type { Fault } from '@/core/session';
+import { buttonClass } from '@/ui/Button';
+import { StopLadder } from '@/ui/ladder/StopLadder';
+import { useSelectedFilter } from '@/ui/selection';
+import type { SessionView } from '@/ui/sessionView';
+import { FaultNotes } from './FaultNotes';
+import { FilterSheet } from './FilterSheet';
+import { VerdictTable } from './VerdictTable';
+
+/** The figures of a session: the finding in a sentence, the table, the sheet of one filter. */
+export function Verdict({ view }: { view: SessionView }) {
+  const { readings, session } = view;
+  const filters = session.kits.flatMap((kit) => kit.filters);
+  const [selected, select] = useSelectedFilter(view.beads, mostTelling(view));
+  const nameOf = (id: string) => filters.find((filter) => filter.id === id)?.name ?? id;
+  if (!readings)
+    return (
+      <>
+        <StopLadder beads={view.beads} selected={selected} onSelect={select} />
+        <main id="main" className="px-[18px] py-16 max-w-[680px] mx-auto">
+          <h1>Not measured yet</h1>
+          <p className="text-ink-2 mt-2 mb-5">
+            The ladder shows the labels; what the filters really take, measuring tells.
+          </p>
+          <Link href={`/sessions/${view.id}/measure`} className={buttonClass('main')}>
+            Go to Measure
+          </Link>
+        </main>
+      </>
+    );
+  const headline = writeHeadline(readings, nameOf);
+  const chosen = readings.filters.find((one) => one.filter === selected) ?? null;
+  const definition = filters.find((filter) => filter.id === selected);
+  return (
+    <>
+      <StopLadder beads={view.beads} selected={selected} onSelect={select} />
+      <main
+        id="main"
+        className="px-[18px] py-[18px] grid gap-[18px] items-start lg:grid-cols-[minmax(0,1fr)_350px] w-full max-w-[1680px] mx-auto"
+      >
+        <section aria-label="Findings" className="min-w-0">
+          <div className="flex justify-between gap-4 items-start">
+            <h1>{headline.title}</h1>
+            <Downloads id={view.id} />
+          </div>
+          <p className="text-[#d6d6d6] text-[15px] max-w-[66ch] mt-1.5 mb-3.5">{headline.text}</p>
+          {view.stale && (
+            <p className="bg-well border-l-[3px] border-warning rounded-r-md px-4 py-2.5 mb-3.5">
+              <b>These figures are from before a change.</b> Takes, patches or files differ now.{' '}
+              <Link href={`/sessions/${view.id}/measure`} className="underline">
+                Measure again
+              </Link>
+            </p>
+          )}
+          <VerdictTable readings={readings} nameOf={nameOf} selected={selected} onSelect={select} />
+          <FaultNotes
+            faults={collectFaults(
+              readings.faults,
+              readings.filters.map((one) => ({ name: nameOf(one.filter), faults: one.faults })),
+            )}
+          />
+          <p className="text-ink-3 text-[12.5px] mt-3">
+            Response: {String(readings.response.description ?? readings.response.kind)}. ± is the expanded uncertainty
+            at 95 %.
+          </p>
+        </section>
+        {chosen && (
+          <FilterSheet
+            readings={chosen}
+            name={nameOf(chosen.filter)}
+            label={definition ? describeNominal(definition.nominal) : ''}
+            all={readings.filters}
+            nameOf={nameOf}
+            onSelect={select}
+          />
+        )}
+      </main>
+    </>
+  );
+}
+
+/** The filter farthest from its label opens first. */
+function mostTelling(view: SessionView): string | null {
+  const row = [...(view.readings?.filters ?? [])].sort(
+    (a, b) => Math.abs(b.density?.error?.value ?? 0) - Math.abs(a.density?.error?.value ?? 0),
+  );
+  return row[0]?.filter ?? view.beads[0]?.id ?? null;
+}
+
+export interface NamedFault {
+  fault: Fault;
+  /** Filters it is about; none for the session's own. */
+  filters: string[];
+}
+
+/** One note a fault, with all the filters it is about. */
+function collectFaults(general: Fault[], filters: { name: string; faults: Fault[] }[]): NamedFault[] {
+  const notes: NamedFault[] = general.map((fault) => ({ fault, filters: [] }));
+  for (const { name, faults } of filters)
+    for (const fault of faults) {
+      const known = notes.find((note) => note.fault.code === fault.code && note.fault.message === fault.message);
+      if (known) known.filters.push(name);
+      else notes.push({ fault, filters: [name] });
+    }
+  const weight = { error: 0, warning: 1, info: 2 };
+  return notes.sort((a, b) => weight[a.fault.severity] - weight[b.fault.severity]);
+}
+
+function Downloads({ id }: { id: string }) {
+  const items: [string, string][] = [
+    [`/api/sessions/${id}/readings.json`, 'Readings, JSON'],
+    [`/api/sessions/${id}/readings.csv`, 'Readings, CSV'],
+    [`/api/sessions/${id}/bundle`, 'Session with pictures, .glade.zip'],
+  ];
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className={buttonClass('quiet')}>
+        <Download size={16} aria-hidden /> Download
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={4} className="bg-raised rounded-lg p-1 z-20">
+          {items.map(([href, words]) => (
+            <DropdownMenu.Item key={href} asChild>
+              <a
+                href={href}
+                download
+                className="block px-3 py-1.5 rounded-md data-[highlighted]:bg-accent data-[highlighted]:text-on-accent outline-none"
+              >
+                {words}
+              </a>
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,128 @@
+import type { FilterReadings, Readings } from '@/core/session';
+import { VerdictShape } from '@/ui/VerdictShape';
+import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';
+
+/** One row a filter. A withheld figure is a dash; the notes below say why. */
+export function VerdictTable({
+  readings,
+  nameOf,
+  selected,
+  onSelect,
+}: {
+  readings: Readings;
+  nameOf: (id: string) => string;
+  selected: string | null;
+  onSelect: (id: string) => void;
+}) {
+  const decimals = Math.min(
+    3,
+    Math.max(2, ...readings.filters.map((one) => (one.density ? decimalsFor(one.density.stops.u95) : 2))),
+  );
+  const kits = new Set(readings.filters.map((one) => one.kit));
+  const head = 'font-medium py-1.5 px-2 align-bottom';
+  return (
+    <div className="overflow-x-auto">
+      <table className="w-full border-collapse" data-testid="verdicts">
+        <thead>
+          <tr className="text-ink-3 text-[12px] text-left border-b border-[#5a5a5a]">
+            <th className={head}>Filter</th>
+            <th className={`${head} text-right`}>
+              Label
+              <br />
+              stops
+            </th>
+            <th className={`${head} text-right`}>
+              Found
+              <br />
+              stops
+            </th>
+            <th className={`${head} text-right pr-4`}>Error</th>
+            <th className={head}>Strength</th>
+            <th className={head}>Acts like</th>
+            <th className={`${head} text-right pr-4`}>
+              Cast
+              <br />
+              ΔE00
+            </th>
+            <th className={head}>Tone</th>
+          </tr>
+        </thead>
+        <tbody>
+          {readings.filters.map((one) => (
+            <Row
+              key={one.filter}
+              one={one}
+              name={nameOf(one.filter)}
+              kit={kits.size > 1 ? one.kit : null}
+              decimals={decimals}
+              active={one.filter === selected}
+              onSelect={() => onSelect(one.filter)}
+            />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function Row({
+  one,
+  name,
+  kit,
+  decimals,
+  active,
+  onSelect,
+}: {
+  one: FilterReadings;
+  name: string;
+  kit: string | null;
+  decimals: number;
+  active: boolean;
+  onSelect: () => void;
+}) {
+  const { density, cast, verdict } = one;
+  const cell = 'py-2 px-2';
+  const dash = <span className="text-ink-3">–</span>;
+  return (
+    <tr
+      onClick={onSelect}
+      className={`border-b border-[#484848] cursor-pointer ${active ? 'bg-sheet' : 'hover:bg-[#404040]'}`}
+    >
+      <th scope="row" className={`${cell} text-left`}>
+        <button
+          type="button"
+          onClick={onSelect}
+          aria-pressed={active}
+          className={`font-[650] text-left ${active ? 'text-accent' : ''}`}
+        >
+          {name}
+          {kit && <span className="unit ml-1.5">{kit}</span>}
+        </button>
+      </th>
+      <td className={`${cell} text-right`}>{one.nominalStops === null ? dash : fixed(one.nominalStops)}</td>
+      <td className={`${cell} text-right whitespace-nowrap`}>
+        {density ? (
+          <>
+            {fixed(density.stops.value, decimals)}{' '}
+            <span className="unit">{plusMinus(density.stops.u95, decimals)}</span>
+          </>
+        ) : (
+          dash
+        )}
+      </td>
+      <td className={`${cell} text-right pr-4`}>{density?.error ? signed(density.error.value) : dash}</td>
+      <td className={`${cell} whitespace-nowrap`}>
+        <VerdictShape label={verdict.label} />
+        {verdict.label}
+      </td>
+      <td className={cell}>{density?.actsLike ? actsLike(density.actsLike.ndFactor) : dash}</td>
+      <td className={`${cell} text-right pr-4`}>{cast ? fixed(cast.deltaE00.value, 1) : dash}</td>
+      <td className={`${cell} whitespace-nowrap`}>{verdict.cast ?? dash}</td>
+    </tr>
+  );
+}
+
+/** The nearest label; "clear" for one that takes next to nothing. */
+export function actsLike(factor: number): string {
+  return factor === 1 ? 'clear' : `ND${factor}`;
+}

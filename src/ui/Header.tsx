@@ -1,0 +1,76 @@
+'use client';
+
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useKeys } from './keys';
+import { STAGES } from './stageList';
+
+/** The top line: name, session, stages. Stages that are not here yet are named but can't be entered. */
+export function Header({ session, stage }: { session?: { id: string; title: string }; stage?: string }) {
+  const router = useRouter();
+  useKeys((key) => {
+    const target = STAGES.find((one) => one.key === key);
+    if (!session || !target?.path) return false;
+    router.push(`/sessions/${session.id}/${target.path}`);
+    return true;
+  });
+  return (
+    <header className="bg-header min-h-11 px-[18px] flex items-center gap-x-[18px] gap-y-1 flex-wrap py-1">
+      <Link
+        href="/"
+        className="flex items-center gap-2.5 font-[650] [font-stretch:112%] tracking-[0.01em] whitespace-nowrap"
+      >
+        <Mark />
+        Aurora Glade
+      </Link>
+      {session && <span className="text-ink-2 truncate min-w-0 flex-1 max-w-[340px]">{session.title}</span>}
+      <nav aria-label="Stages" className="ml-auto flex flex-wrap gap-0.5">
+        {STAGES.map((one) => {
+          const open = session && one.path;
+          const here = stage === one.path && one.path !== null;
+          const label = (
+            <>
+              <span aria-hidden className={`mr-1.5 text-[11px] ${here ? 'text-[#4a4a4a]' : 'text-ink-3'}`}>
+                {one.key}
+              </span>
+              {one.name}
+            </>
+          );
+          const box = 'px-2 py-1.5 rounded-md text-[13px] narrow whitespace-nowrap';
+          return open ? (
+            <Link
+              key={one.key}
+              href={`/sessions/${session.id}/${one.path}`}
+              aria-current={here ? 'page' : undefined}
+              className={`${box} ${here ? 'bg-ink text-[#1f1f1f] font-semibold' : 'text-ink hover:bg-sheet'}`}
+            >
+              {label}
+            </Link>
+          ) : (
+            <span
+              key={one.key}
+              aria-disabled
+              title={one.path ? 'Open a session first' : 'Not here yet'}
+              className={`${box} text-ink-4 opacity-90`}
+            >
+              {label}
+            </span>
+          );
+        })}
+      </nav>
+    </header>
+  );
+}
+
+/** Two beads on a rule, tied to their ticks. */
+function Mark() {
+  return (
+    <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden>
+      <path d="M1 18h20M3 15v3M11 15v3M19 15v3" stroke="#b0b0b0" strokeWidth="1.5" fill="none" />
+      <path d="M11 15c0-5 4.5-3 4.5-7" stroke="#9fe3c4" strokeWidth="1.6" fill="none" />
+      <circle cx="15.5" cy="5.5" r="3" fill="#9fe3c4" />
+      <path d="M3 15V8" stroke="#b0b0b0" strokeWidth="1.3" />
+      <circle cx="3.5" cy="6" r="2.2" fill="none" stroke="#ececec" strokeWidth="1.4" />
+    </svg>
+  );
+}

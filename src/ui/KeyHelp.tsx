@@ -1,0 +1,45 @@
+'use client';
+
+import { Dialog } from 'radix-ui';
+import { useState } from 'react';
+import { useKeys } from './keys';
+
+const KEYS: readonly [string, string][] = [
+  ['4 5 6 8', 'Footage, Regions, Measure, Verdict of the open session'],
+  ['[ ]', 'previous and next filter'],
+  ['← →', 'on the ladder: walk along it; on a patch: nudge it'],
+  ['Shift + ← → ↑ ↓', 'on a patch: change its size'],
+  ['?', 'this list'],
+];
+
+/** All keys, on `?`. */
+export function KeyHelp() {
+  const [open, setOpen] = useState(false);
+  useKeys((key) => {
+    if (key !== '?') return false;
+    setOpen(true);
+    return true;
+  });
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-[#1f1f1f]/70" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed left-1/2 top-1/2 -translate-x-1/2 -translate-y-1/2 bg-sheet rounded-[10px] p-5 w-[min(92vw,480px)]"
+        >
+          <Dialog.Title className="text-[17px] font-[650] mb-3">Keys</Dialog.Title>
+          <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
+            {KEYS.map(([keys, what]) => (
+              <div key={keys} className="contents">
+                <dt className="font-semibold whitespace-nowrap">{keys}</dt>
+                <dd className="text-ink-2">{what}</dd>
+              </div>
+            ))}
+          </dl>
+          <Dialog.Close className="mt-4 bg-raised rounded-md px-3 py-1.5 font-semibold">Close</Dialog.Close>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,152 @@
+'use client';
+
+import { CustomChart, ScatterChart } from 'echarts/charts';
+import { GridComponent } from 'echarts/components';
+import * as echarts from 'echarts/core';
+import { SVGRenderer } from 'echarts/renderers';
+import { useEffect, useRef } from 'react';
+
+echarts.use([CustomChart, ScatterChart, GridComponent, SVGRenderer]);
+
+export interface CastPoint {
+  id: string;
+  name: string;
+  a: number;
+  b: number;
+  u95a: number;
+  u95b: number;
+}
+
+/** What the drawing needs of ECharts' custom-series interface. */
+interface RenderApi {
+  coord(point: [number, number]): number[];
+}
+
+const RINGS = [1, 2.3, 5, 10, 20, 40];
+const LINE = '#7a7a7a';
+
+/**
+ * All casts of a kit in a*, b* at L* 50: the selected one in accent, 95 % as ellipses. Rings are at the bounds of the words, drawn
+ * in plain a*b* distance, which near gray is close to ΔE00.
+ */
+export function CastPlot({
+  points,
+  selected,
+  onSelect,
+}: {
+  points: readonly CastPoint[];
+  selected: string | null;
+  onSelect: (id: string) => void;
+}) {
+  const box = useRef<HTMLDivElement>(null);
+  const chart = useRef<echarts.ECharts | null>(null);
+  const reach = Math.max(3, ...points.map((point) => Math.hypot(point.a, point.b) * 1.12));
+  const limit = RINGS.find((ring) => ring >= reach) ?? Math.ceil(reach);
+  const rings = RINGS.filter((ring) => ring <= limit);
+  const span = limit * 1.16;
+
+  useEffect(() => {
+    if (!box.current) return;
+    const made = echarts.init(box.current, undefined, { renderer: 'svg' });
+    chart.current = made;
+    const observer = new ResizeObserver(() => made.resize());
+    observer.observe(box.current);
+    return () => {
+      observer.disconnect();
+      made.dispose();
+    };
+  }, []);
+
+  useEffect(() => {
+    const made = chart.current;
+    if (!made) return;
+    made.setOption(
+      {
+        animation: false,
+        grid: { left: 0, right: 0, top: 0, bottom: 0 },
+        xAxis: { type: 'value', min: -span, max: span, show: false },
+        yAxis: { type: 'value', min: -span, max: span, show: false },
+        textStyle: { fontFamily: 'Archivo Variable, system-ui, sans-serif' },
+        series: [
+          {
+            type: 'custom',
+            silent: true,
+            data: [[0, 0]],
+            renderItem: (_: unknown, api: RenderApi) => frame(api, rings, span),
+          },
+          {
+            type: 'custom',
+            data: points.map((point) => [point.a, point.b]),
+            renderItem: (item: { dataIndex: number }, api: RenderApi) =>
+              dot(api, points[item.dataIndex], points[item.dataIndex].id === selected),
+          },
+        ],
+      },
+      { notMerge: true },
+    );
+    made.off('click');
+    made.on('click', (event) => {
+      const point = points[event.dataIndex];
+      if (point) onSelect(point.id);
+    });
+  });
+
+  return (
+    <div
+      ref={box}
+      role="img"
+      aria-label={`Casts in a*, b*: ${points.map((point) => `${point.name} ${point.a.toFixed(1)}, ${point.b.toFixed(1)}`).join('; ')}`}
+      className="w-full aspect-square"
+    />
+  );
+}
+
+function text(x: number, y: number, words: string, align: 'left' | 'center' | 'right', fill = '#bababa', size = 11.5) {
+  return {
+    type: 'text' as const,
+    style: { x, y, text: words, textAlign: align, textVerticalAlign: 'middle' as const, fill, fontSize: size },
+  };
+}
+
+function frame(api: RenderApi, rings: number[], span: number) {
+  const [cx, cy] = api.coord([0, 0]);
+  const scale = api.coord([1, 0])[0] - cx;
+  const end = rings[rings.length - 1] * scale;
+  return {
+    type: 'group' as const,
+    children: [
+      { type: 'line' as const, shape: { x1: cx - end, y1: cy, x2: cx + end, y2: cy }, style: { stroke: LINE } },
+      { type: 'line' as const, shape: { x1: cx, y1: cy - end, x2: cx, y2: cy + end }, style: { stroke: LINE } },
+      ...rings.map((ring, i) => ({
+        type: 'circle' as const,
+        shape: { cx, cy, r: ring * scale },
+        style: { fill: 'none', stroke: LINE, lineDash: i === 0 ? undefined : [3, 3] },
+      })),
+      ...rings.map((ring) => text(cx + ring * scale * 0.72 + 3, cy + ring * scale * 0.72 + 5, String(ring), 'left')),
+      text(cx, cy - end - 9, 'yellow', 'center'),
+      text(cx, cy + end + 9, 'blue', 'center'),
+      text(cx + span * scale - 2, cy - 9, 'red', 'right'),
+      text(cx - span * scale + 2, cy - 9, 'green', 'left'),
+    ],
+  };
+}
+
+function dot(api: RenderApi, point: CastPoint, active: boolean) {
+  const [x, y] = api.coord([point.a, point.b]);
+  const [ox] = api.coord([0, 0]);
+  const scale = api.coord([1, 0])[0] - ox;
+  const color = active ? '#9fe3c4' : '#e9e9e9';
+  return {
+    type: 'group' as const,
+    z2: active ? 10 : 1,
+    children: [
+      {
+        type: 'ellipse' as const,
+        shape: { cx: x, cy: y, rx: Math.max(6, point.u95a * scale), ry: Math.max(6, point.u95b * scale) },
+        style: { fill: color, opacity: 0.24 },
+      },
+      { type: 'circle' as const, shape: { cx: x, cy: y, r: 3.2 }, style: { fill: color } },
+      text(x + 9, y, point.name, 'left', color, 12),
+    ],
+  };
+}

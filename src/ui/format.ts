@@ -1,0 +1,28 @@
+/** Figures as people read them: true minus, as many decimals as the uncertainty deserves. */
+
+/** A number with a fixed count of decimals and a true minus; never "−0.00". */
+export function fixed(value: number, decimals = 2): string {
+  const text = value.toFixed(decimals);
+  return Number(text) === 0 ? text.replace('-', '') : text.replace('-', '−');
+}
+
+/** With a sign, for differences. */
+export function signed(value: number, decimals = 2): string {
+  const text = fixed(value, decimals);
+  return text.startsWith('−') || Number(text) === 0 ? text : `+${text}`;
+}
+
+/** Decimals for figures of this uncertainty: two, or three where the ± is below a hundredth. */
+export function decimalsFor(u95: number): number {
+  return u95 < 0.0095 ? 3 : 2;
+}
+
+/** An expanded uncertainty, rounded up so that it never looks smaller than it is. */
+export function plusMinus(u95: number, decimals = 2): string {
+  const step = 10 ** -decimals;
+  return `±${fixed(Math.max(step, Math.ceil(u95 / step - 1e-9) * step), decimals)}`;
+}
+
+export function percent(share: number, decimals = 0): string {
+  return `${fixed(100 * share, decimals)} %`;
+}

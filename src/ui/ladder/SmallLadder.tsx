@@ -1,0 +1,40 @@
+import { ShapeAt, shapeOf } from '../VerdictShape';
+import { layOutLadder, type LadderBead } from './layout';
+
+const WIDTH = 420;
+const HEIGHT = 46;
+
+/** The ladder in small, for lists: beads and threads, no names. */
+export function SmallLadder({ beads }: { beads: readonly LadderBead[] }) {
+  const layout = layOutLadder(beads, WIDTH, true);
+  return (
+    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} width={WIDTH} height={HEIGHT} aria-hidden className="max-w-full">
+      <line x1={layout.left} y1={30} x2={layout.right} y2={30} stroke="#8a8a8a" />
+      {layout.ticks.map((tick) => (
+        <g key={tick.x}>
+          <line x1={tick.x} y1={30} x2={tick.x} y2={34} stroke="#8a8a8a" />
+          {tick.label !== null && (
+            <text x={tick.x} y={44} textAnchor="middle" fontSize="10" fill="#bababa">
+              {tick.label}
+            </text>
+          )}
+        </g>
+      ))}
+      <circle cx={layout.bareX} cy={10} r="3" fill="none" stroke="#e9e9e9" />
+      {layout.beads.map((bead) => (
+        <g key={bead.id}>
+          {bead.tickX !== null && (
+            <path d={`M${bead.x} 10 C${bead.x} 24 ${bead.tickX} 16 ${bead.tickX} 30`} fill="none" stroke="#8f8f8f" />
+          )}
+          <ShapeAt
+            shape={bead.found ? shapeOf(bead.verdict ?? 'unrated') : 'ring'}
+            x={bead.x}
+            y={10}
+            color="#e9e9e9"
+            size={4.5}
+          />
+        </g>
+      ))}
+    </svg>
+  );
+}

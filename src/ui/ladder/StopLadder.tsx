@@ -1,0 +1,156 @@
+'use client';
+
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { ShapeAt, shapeOf } from '../VerdictShape';
+import { fixed, plusMinus } from '../format';
+import { layOutLadder, type LadderBead } from './layout';
+
+const HEIGHT = 116;
+const BEAD_Y = 44;
+const RULE_Y = 84;
+
+/**
+ * The stop ladder: beads at what was found with their 95 % bars, threads to the ticks of their labels, bare at zero. Arrow
+ * keys walk along it; screen readers get it as a list.
+ */
+export function StopLadder({
+  beads,
+  selected,
+  onSelect,
+}: {
+  beads: readonly LadderBead[];
+  selected?: string | null;
+  onSelect?: (id: string) => void;
+}) {
+  const box = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(1280);
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setWidth(Math.max(320, entry.contentRect.width)));
+    if (box.current) observer.observe(box.current);
+    return () => observer.disconnect();
+  }, []);
+  const layout = layOutLadder(beads, width);
+  const measured = beads.some((bead) => bead.found);
+
+  function walk(event: KeyboardEvent, index: number) {
+    const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
+    const next = layout.beads[index + step];
+    if (step === 0 || !next) return;
+    event.preventDefault();
+    onSelect?.(next.id);
+    box.current?.querySelector<HTMLElement>(`[data-bead="${CSS.escape(next.id)}"]`)?.focus();
+  }
+
+  return (
+    <section
+      ref={box}
+      aria-label="Stop ladder"
+      className="bg-ladder border-b border-[#262626] relative overflow-hidden"
+      style={{ height: HEIGHT }}
+    >
+      <svg width={width} height={HEIGHT} aria-hidden className="absolute inset-0">
+        <line x1={layout.left} y1={RULE_Y} x2={layout.right} y2={RULE_Y} stroke="#8a8a8a" />
+        {layout.ticks.map((tick) => (
+          <g key={tick.x}>
+            <line x1={tick.x} y1={RULE_Y} x2={tick.x} y2={RULE_Y + (tick.label === null ? 4 : 9)} stroke="#8a8a8a" />
+            {tick.label !== null && (
+              <text x={tick.x} y={RULE_Y + 22} textAnchor="middle" fontSize="12" fill="#bababa">
+                {tick.label}
+              </text>
+            )}
+          </g>
+        ))}
+        <text x={layout.left - 14} y={RULE_Y + 22} textAnchor="end" fontSize="12" fill="#bababa">
+          stops
+        </text>
+        <text x={layout.left - 14} y={BEAD_Y + 4} textAnchor="end" fontSize="12" fill="#bababa">
+          {measured ? 'found' : 'label'}
+        </text>
+        <circle cx={layout.bareX} cy={BEAD_Y} r="4" fill="none" stroke="#e9e9e9" strokeWidth="1.3" />
+        <line x1={layout.bareX} y1={BEAD_Y + 4} x2={layout.bareX} y2={RULE_Y} stroke="#777777" />
+        <text x={layout.bareX} y={BEAD_Y - 14} textAnchor="middle" fontSize="13" fontWeight="600" fill="#ececec">
+          bare
+        </text>
+        {layout.beads.map((bead) => {
+          const color = bead.id === selected ? '#9fe3c4' : '#e9e9e9';
+          const tick = bead.tickX ?? bead.x;
+          return (
+            <g key={bead.id}>
+              {bead.tickX !== null && (
+                <path
+                  d={`M${bead.x} ${BEAD_Y} C${bead.x} ${BEAD_Y + 26} ${tick} ${RULE_Y - 26} ${tick} ${RULE_Y}`}
+                  fill="none"
+                  stroke={bead.id === selected ? '#9fe3c4' : '#8f8f8f'}
+                  strokeWidth={bead.id === selected ? 2 : 1.2}
+                />
+              )}
+              {bead.bar && (
+                <rect
+                  x={bead.bar[0]}
+                  y={BEAD_Y - 2}
+                  width={Math.max(1, bead.bar[1] - bead.bar[0])}
+                  height="4"
+                  fill={color}
+                  opacity=".55"
+                />
+              )}
+              {bead.row > 0 && (
+                <line x1={bead.x} y1={BEAD_Y - 11} x2={bead.x} y2={BEAD_Y - 9 - 13 * bead.row} stroke="#6b6b6b" />
+              )}
+            </g>
+          );
+        })}
+        {layout.beads.map((bead) => {
+          const color = bead.id === selected ? '#9fe3c4' : '#e9e9e9';
+          return (
+            <g key={bead.id}>
+              <ShapeAt
+                shape={bead.found ? shapeOf(bead.verdict ?? 'unrated') : 'ring'}
+                x={bead.x}
+                y={BEAD_Y}
+                color={color}
+              />
+              <text
+                x={bead.x}
+                y={BEAD_Y - 14 - 13 * bead.row}
+                textAnchor="middle"
+                fontSize="13"
+                fontWeight="600"
+                fill={color}
+                paintOrder="stroke"
+                stroke="#323232"
+                strokeWidth="4"
+              >
+                {bead.name}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+      <ul className="absolute inset-0 list-none">
+        {layout.beads.map((bead, index) => (
+          <li key={bead.id}>
+            <button
+              type="button"
+              data-bead={bead.id}
+              aria-pressed={bead.id === selected}
+              tabIndex={bead.id === selected || (!selected && index === 0) ? 0 : -1}
+              onClick={() => onSelect?.(bead.id)}
+              onKeyDown={(event) => walk(event, index)}
+              className="absolute rounded-md"
+              style={{ left: bead.x - 14, top: BEAD_Y - 13, width: 28, height: 28 }}
+            >
+              <span className="sr-only">{describe(bead)}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function describe(bead: LadderBead): string {
+  const label = bead.labelStops === null ? 'no label' : `label ${fixed(bead.labelStops)} stops`;
+  if (!bead.found) return `${bead.name}: ${label}, not measured`;
+  return `${bead.name}: found ${fixed(bead.found.value)} ${plusMinus(bead.found.u95)} stops, ${label}, ${bead.verdict ?? ''}`;
+}
