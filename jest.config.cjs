@@ -11,5 +11,7 @@ module.exports = {
   },
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transformIgnorePatterns: ['/node_modules/(?!(culori|colorjs\\.io|fast-png|iobuffer|fflate)/)'],
+  // Without this every use of Math goes through the sandbox's global, several times slower.
+  sandboxInjectedGlobals: ['Math'],
   maxWorkers: 2,
 };

@@ -7,8 +7,7 @@ import { resolveColorSpace, luminanceRow } from '../src/core/color';
 import { luminousStops } from '../src/core/density';
 import { measureSession } from '../src/core/measure';
 import { simulateSession } from '../src/simulator/session';
-import { seededRandom } from '../src/simulator/random';
-import type { BenchPlan, TrueFilter } from '../src/simulator/truth';
+import { randomPlan, type BenchKind } from '../src/simulator/randomBench';
 
 const SPACE = resolveColorSpace('srgb');
 
@@ -31,59 +30,7 @@ function median(values: number[]): number {
   return sorted[Math.floor(sorted.length / 2)];
 }
 
-/** A session with random filters of 2–7 stops and casts up to about ΔE00 8. */
-export function randomPlan(
-  seed: string,
-  kind: Pick<BenchPlan, 'protocol'> & {
-    bitDepth: 8 | 16;
-    drift: number;
-    bend: number;
-    flicker: number;
-    repeats: number;
-  },
-): BenchPlan {
-  const random = seededRandom(seed);
-  const filters: TrueFilter[] = Array.from({ length: 5 }, (_, i) => {
-    const strength = 2 + 5 * random.uniform();
-    const cast = () => (random.uniform() - 0.5) * 0.3;
-    return {
-      id: `f${i}`,
-      name: `F${i}`,
-      kind: 'nd',
-      nominal: { stops: Math.round(strength) },
-      stops: [strength + cast(), strength, strength + cast()],
-    };
-  });
-  const responses = ['srgb', 'bt709'] as const;
-  return {
-    title: seed,
-    seed,
-    width: 900,
-    height: 600,
-    camera: {
-      response: kind.bitDepth === 16 && random.uniform() < 0.4 ? 'linear' : responses[Math.floor(random.uniform() * 2)],
-      bitDepth: kind.bitDepth,
-      fullWell: 12000,
-      readNoise: 3,
-      falloffStops: 0.6 * random.uniform(),
-      blurPx: 0.6,
-    },
-    lamps: {
-      driftStops: kind.drift * (random.uniform() < 0.5 ? -1 : 1),
-      bendStops: kind.bend * (random.uniform() - 0.5),
-      flickerStops: kind.flicker,
-    },
-    protocol: kind.protocol,
-    bareLevel: 0.9,
-    filters,
-    repeats: kind.repeats,
-    bareEvery: 2,
-    startedAt: '2026-05-14T09:00:00Z',
-    scenes: ['chart'],
-  };
-}
-
-const KINDS: [string, Parameters<typeof randomPlan>[1]][] = [
+const KINDS: [string, BenchKind][] = [
   ['matched, 16 bit', { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 3 }],
   ['matched, 8 bit', { protocol: 'matched', bitDepth: 8, drift: 0, bend: 0, flicker: 0, repeats: 1 }],
   [

@@ -31,6 +31,8 @@ const WIDEST_U95 = 0.15;
 const WIDEST_CAST_U95 = 2.3;
 /** Share of pixels at code 0 from which darkness is worth a word. */
 const DARK_SHARE = 0.01;
+/** With more than this at code 0 nothing is left to estimate a mean from. */
+const MOSTLY_BLACK = 0.5;
 /** Repeats farther apart than this, and than six times their noise, are asked about. Our own judgement, in stops. */
 const REPEATS_APART = 0.05;
 /** Density and cast come from the first of these roles that a filter was seen on (formats.md). */
@@ -112,7 +114,7 @@ function preparePlace({ patch, samples }: GatheredPatch, session: Session): Plac
 }
 
 function unusable(sample: PatchSample, patch: string): Fault | null {
-  const { topShare, mean } = sample.statistics;
+  const { topShare, zeroShare, mean } = sample.statistics;
   const clipped = Math.max(...topShare);
   if (clipped > CLIPPED_SHARE)
     return fault(
@@ -121,12 +123,13 @@ function unusable(sample: PatchSample, patch: string): Fault | null {
       [sample.take],
       `${sample.take}: ${percent(clipped)} of “${patch}” is clipped, so its level is not known; the picture is left out.`,
     );
-  if (mean.some((light) => !(light > 0)))
+  const black = Math.max(...zeroShare);
+  if (black > MOSTLY_BLACK || mean.some((light) => !(light > 0)))
     return fault(
       'too-dark',
       'error',
       [sample.take],
-      `${sample.take}: “${patch}” is black in at least one channel; the picture is left out.`,
+      `${sample.take}: ${percent(black)} of “${patch}” is black in one channel; the picture is left out.`,
     );
   return null;
 }

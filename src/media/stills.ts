@@ -34,9 +34,22 @@ interface OpenStill {
   orientation: number;
 }
 
-/** Facts of a still. Throws {@link UnreadablePicture} with a sentence; `name` is what people call the file. */
-export async function readStillFacts(path: string, name: string): Promise<PictureFacts> {
-  return (await openStill(path, name)).facts;
+/**
+ * Facts of a still that was decoded to its last row, so that a file that is cut short is told when it arrives.
+ * Throws {@link UnreadablePicture} with a sentence; `name` is what people call the file.
+ */
+export async function inspectStill(path: string, name: string): Promise<PictureFacts> {
+  const { facts } = await openStill(path, name);
+  try {
+    await decodeAll(path);
+  } catch (error) {
+    throw new UnreadablePicture(name, decodeReason(error));
+  }
+  return facts;
+}
+
+async function decodeAll(path: string): Promise<void> {
+  await sharp(path, { limitInputPixels: false, sequentialRead: true, failOn: 'error' }).resize(64).raw().toBuffer();
 }
 
 /** Facts and windows of a still, upright. Throws {@link UnreadablePicture}. */
@@ -149,7 +162,7 @@ async function decodeWindows(path: string, still: OpenStill, rects: PixelRect[])
     const picture = await decodeRegion(path, still, { x: 0, y: 0, width, height });
     return rects.map((rect) => cut(picture, rect));
   }
-  await sharp(path, { limitInputPixels: false, sequentialRead: true, failOn: 'error' }).resize(64).raw().toBuffer();
+  await decodeAll(path);
   const windows: Picture[] = [];
   for (const rect of rects) windows.push(await decodeRegion(path, still, rect));
   return windows;

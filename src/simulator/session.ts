@@ -44,7 +44,7 @@ export function describeSession(
     })),
     patches: plan.scenes.map((scene) =>
       scene === 'chart'
-        ? { id: 'grey', scene, role: 'neutral', rect: NEUTRAL_RECT }
+        ? { id: 'gray', scene, role: 'neutral', rect: NEUTRAL_RECT }
         : { id: 'wall', scene, role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } },
     ),
   };

@@ -58,7 +58,7 @@ export function ShapeAt({
         />
       );
     case 'ring':
-      return <circle cx={x} cy={y} r={r - 1} fill="none" stroke={color} strokeWidth="1.5" />;
+      return <circle cx={x} cy={y} r={r - 1} fill="#323232" stroke={color} strokeWidth="1.5" />;
   }
 }
 

@@ -24,13 +24,14 @@ export const NEUTRAL_BELOW = 1;
 /**
  * The bounds of the direction words, by hue angle of (a*, b*): each reaches from its angle to the next. Faint casts of
  * the sRGB primaries and their pairs lie at 20° (red), 110° (yellow), 144° (green), 199° (cyan), 291° (blue) and 325°
- * (magenta); the bounds are near the middles between them, with the axes kept as people name them.
+ * (magenta); warmer and cooler light moves along 88° and 268°. The bounds
+ * lie between, with the axes kept as people name them.
  */
 const DIRECTIONS: readonly (readonly [number, CastDirection])[] = [
   [48, 'warm'],
   [125, 'green'],
   [190, 'cyan'],
-  [235, 'cool'],
+  [220, 'cool'],
   [295, 'violet'],
   [315, 'magenta'],
   [350, 'red'],

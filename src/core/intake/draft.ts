@@ -83,7 +83,7 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
     kits: [{ id: 'kit', name: draft.kitName.trim() || 'Kit', filters }],
     scenes: [{ id: 'chart', kind: 'chart' }],
     takes,
-    patches: [{ id: 'grey', scene: 'chart', role: 'neutral', rect: { x: 0.44, y: 0.42, width: 0.12, height: 0.16 } }],
+    patches: [{ id: 'gray', scene: 'chart', role: 'neutral', rect: { x: 0.44, y: 0.42, width: 0.12, height: 0.16 } }],
   };
 }
 

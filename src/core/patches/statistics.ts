@@ -133,8 +133,9 @@ function uncensoredMean(recorded: number, zeroShare: number, table: Float64Array
 
 /**
  * Relative standard uncertainty left by rounding. With Gaussian noise of σ codes the mean of rounded values departs
- * from the true mean by at most exp(−2π²σ²)/π codes (first Fourier term of the rounding error; Widrow & Kollár,
- * Quantization Noise, 2008, chapter 5, quoted from memory), distributed as a sine of unknown phase: divided by √2.
+ * from the true mean by a sawtooth whose k-th harmonic has amplitude exp(−2π²k²σ²)/(πk) codes (Widrow & Kollár,
+ * Quantization Noise, 2008, chapter 5, quoted from memory); over an unknown phase its variance is
+ * Σ exp(−4π²k²σ²)/(2π²k²), which is 1/12 without noise.
  */
 function roundingUncertainty(
   histogram: Uint32Array,
@@ -147,10 +148,11 @@ function roundingUncertainty(
   const step = codeStep(histogram);
   if (codeSpread > 1.5 * step || mean <= 0) return 0;
   const sigma = noiseFromCodes(histogram, Math.round(meanCode / step) * step, step, count);
-  const amplitude = step * Math.min(0.5, Math.exp(-2 * Math.PI ** 2 * sigma * sigma) / Math.PI);
+  let variance = 0;
+  for (let k = 1; k <= 40; k++) variance += Math.exp(-4 * (Math.PI * k * sigma) ** 2) / (2 * (Math.PI * k) ** 2);
   const at = Math.max(1, Math.min(table.length - 2, Math.round(meanCode)));
   const slope = (table[at + 1] - table[at - 1]) / 2;
-  return (amplitude * slope) / Math.SQRT2 / mean;
+  return (step * Math.sqrt(variance) * slope) / mean;
 }
 
 /** The smallest distance between codes that occur: 257 for an 8-bit picture stored in 16 bits. */
@@ -173,6 +175,7 @@ function noiseFromCodes(histogram: Uint32Array, near: number, step: number, coun
   for (let code = 0; code < histogram.length; code += 1) if (histogram[code] > histogram[mode]) mode = code;
   let below = 0;
   for (let code = 0; code < mode; code++) below += histogram[code];
+  if (histogram[mode] === count) return 0;
   const floor = 0.5 / count;
   const under = Math.min(1 - floor, Math.max(floor, below / count));
   const upTo = Math.min(1 - floor, Math.max(floor, (below + histogram[mode]) / count));

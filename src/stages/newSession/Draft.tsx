@@ -1,5 +1,6 @@
 'use client';
 
+import { X } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { formatShutter } from '@/core/exposure';
@@ -22,7 +23,8 @@ type Entry = Pick<DraftPicture, 'shutter' | 'iso' | 'fNumber'> & { filter?: stri
 /** The table that asks for what the files don't say. */
 export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore: () => void }) {
   const router = useRouter();
-  const readable = pictures.filter((picture) => picture.stored.facts.readable);
+  const [leftOut, setLeftOut] = useState<ReadonlySet<string>>(new Set());
+  const readable = pictures.filter((picture) => picture.stored.facts.readable && !leftOut.has(picture.path));
   const damaged = pictures.filter((picture) => !picture.stored.facts.readable);
   const [title, setTitle] = useState('');
   const [kitName, setKitName] = useState('');
@@ -55,12 +57,21 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
 
   const change = (path: string, entry: Partial<Entry>) =>
     setEntries((now) => ({ ...now, [path]: { ...now[path], ...entry } }));
-  /** Fills what is empty below a row with the row's own exposure. */
-  const fillDown = (index: number) =>
+  /** Rows after this one that lack an exposure: those of its own filter first, else all below. */
+  const emptyBelow = (index: number): { rows: DraftPicture[]; words: string } | null => {
+    const { filter, shutter, iso } = rows[index];
+    if (shutter === '' || iso === '') return null;
+    const below = rows.slice(index + 1).filter((row) => row.shutter === '' || row.iso === '');
+    const own = below.filter((row) => row.filter === filter);
+    const name = filter === null ? 'bare' : filters.find((one) => one.id === filter)?.name;
+    if (own.length > 0 && name) return { rows: own, words: `Same for all ${name}` };
+    return below.length > 0 ? { rows: below, words: 'Same for all below' } : null;
+  };
+  const fill = (index: number, targets: DraftPicture[]) =>
     setEntries((now) => {
       const { shutter, iso, fNumber } = rows[index];
       const filled = { ...now };
-      for (const row of rows.slice(index + 1))
+      for (const row of targets)
         filled[row.path] = {
           ...filled[row.path],
           shutter: row.shutter || shutter,
@@ -184,16 +195,17 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
           <tr className="text-left text-ink-3 text-[12px] border-b border-[#5a5a5a]">
             <th className="font-medium py-1.5 pr-3 w-[84px]">Picture</th>
             <th className="font-medium pr-3">File</th>
-            <th className="font-medium pr-3">Filter</th>
-            <th className="font-medium pr-3">Shutter</th>
-            <th className="font-medium pr-3">ISO</th>
-            <th className="font-medium pr-3">{apertureFixed ? '' : 'f-number'}</th>
-            <th />
+            <th className="font-medium pr-3 w-[190px]">Filter</th>
+            <th className="font-medium pr-3 w-[120px]">Shutter</th>
+            <th className="font-medium pr-3 w-[92px]">ISO</th>
+            <th className="font-medium pr-3 w-[86px]">{apertureFixed ? '' : 'f-number'}</th>
+            <th className="w-[210px]" />
           </tr>
         </thead>
         <tbody>
           {rows.map((row, index) => {
             const picture = readable[index];
+            const below = emptyBelow(index);
             return (
               <tr key={row.path} className="border-b border-[#484848]">
                 <td className="py-1.5 pr-3">
@@ -225,13 +237,20 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
                   onChange={(exposure) => change(row.path, exposure)}
                 />
                 <td className="text-right">
-                  {index < rows.length - 1 &&
-                    row.shutter !== '' &&
-                    rows.slice(index + 1).some((below) => below.shutter === '' || below.iso === '') && (
-                      <Button look="quiet" onClick={() => fillDown(index)}>
-                        Fill down
-                      </Button>
-                    )}
+                  {below && (
+                    <Button look="quiet" onClick={() => fill(index, below.rows)}>
+                      {below.words}
+                    </Button>
+                  )}
+                  <button
+                    type="button"
+                    aria-label={`Leave ${row.path} out`}
+                    title="Leave out"
+                    onClick={() => setLeftOut((now) => new Set(now).add(row.path))}
+                    className="p-2 rounded-md text-ink-3 hover:text-ink hover:bg-sheet align-middle"
+                  >
+                    <X size={16} aria-hidden />
+                  </button>
                 </td>
               </tr>
             );

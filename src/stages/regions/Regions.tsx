@@ -320,6 +320,6 @@ function useStatistics(
 
 function freeName(patches: readonly Patch[]): string {
   const taken = new Set(patches.map((patch) => patch.id));
-  if (!taken.has('grey')) return 'grey';
-  for (let i = 2; ; i++) if (!taken.has(`grey-${i}`)) return `grey-${i}`;
+  if (!taken.has('gray')) return 'gray';
+  for (let i = 2; ; i++) if (!taken.has(`gray-${i}`)) return `gray-${i}`;
 }

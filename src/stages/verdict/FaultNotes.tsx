@@ -21,7 +21,7 @@ export function FaultNotes({ faults }: { faults: NamedFault[] }) {
           >
             <Icon size={18} aria-label={word} className={`${color} shrink-0 mt-px`} />
             <div>
-              {filters.length > 0 && <b className="font-[650]">{filters.join(', ')}: </b>}
+              {filters.length === 1 && <b className="font-[650]">{filters[0]}: </b>}
               {fault.message} <span className="text-ink-2">{fault.remedy}</span>
             </div>
           </li>

@@ -86,7 +86,7 @@ export function FilterSheet({
       )}
       {points.length > 0 && (
         <>
-          <div className="mt-3 max-w-[330px] mx-auto">
+          <div className="mt-2 max-w-[252px] mx-auto">
             <CastPlot points={points} selected={readings.filter} onSelect={onSelect} />
           </div>
           <p className="text-[12px] text-ink-3 mt-1">

@@ -23,6 +23,7 @@ interface RenderApi {
 }
 
 const RINGS = [1, 2.3, 5, 10, 20, 40];
+const FONT = 'Archivo Variable, system-ui, sans-serif';
 const LINE = '#7a7a7a';
 
 /**
@@ -66,7 +67,7 @@ export function CastPlot({
         grid: { left: 0, right: 0, top: 0, bottom: 0 },
         xAxis: { type: 'value', min: -span, max: span, show: false },
         yAxis: { type: 'value', min: -span, max: span, show: false },
-        textStyle: { fontFamily: 'Archivo Variable, system-ui, sans-serif' },
+        textStyle: { fontFamily: FONT },
         series: [
           {
             type: 'custom',
@@ -104,7 +105,16 @@ export function CastPlot({
 function text(x: number, y: number, words: string, align: 'left' | 'center' | 'right', fill = '#bababa', size = 11.5) {
   return {
     type: 'text' as const,
-    style: { x, y, text: words, textAlign: align, textVerticalAlign: 'middle' as const, fill, fontSize: size },
+    style: {
+      x,
+      y,
+      text: words,
+      textAlign: align,
+      textVerticalAlign: 'middle' as const,
+      fill,
+      fontSize: size,
+      fontFamily: FONT,
+    },
   };
 }
 
@@ -122,7 +132,7 @@ function frame(api: RenderApi, rings: number[], span: number) {
         shape: { cx, cy, r: ring * scale },
         style: { fill: 'none', stroke: LINE, lineDash: i === 0 ? undefined : [3, 3] },
       })),
-      ...rings.map((ring) => text(cx + ring * scale * 0.72 + 3, cy + ring * scale * 0.72 + 5, String(ring), 'left')),
+      ...rings.map((ring) => text(cx - ring * scale * 0.72 - 3, cy + ring * scale * 0.72 + 5, String(ring), 'right')),
       text(cx, cy - end - 9, 'yellow', 'center'),
       text(cx, cy + end + 9, 'blue', 'center'),
       text(cx + span * scale - 2, cy - 9, 'red', 'right'),

@@ -1,0 +1,269 @@
+/** The main street from pictures to verdicts, on simulated sessions whose truth is known. */
+import { castColor } from './cast';
+import { luminanceRow, resolveColorSpace } from './color';
+import { luminousStops } from './density';
+import { measureSession } from './measure';
+import { parseSession, readingsSchema, type Fault, type Readings, type Session } from './session';
+import { UnreadablePicture, type PictureSource } from './source';
+import { planTakes } from '@/simulator/bench';
+import { randomPlan, type BenchKind } from '@/simulator/randomBench';
+import { simulateSession } from '@/simulator/session';
+import type { BenchPlan } from '@/simulator/truth';
+
+const SPACE = resolveColorSpace('srgb');
+const OPTIONS = { createdAt: '2026-05-14T12:00:00Z', generator: 'test' };
+const KIND: BenchKind = { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 1 };
+
+function measure(plan: BenchPlan, change: (session: Session) => void = () => undefined, wrap: (source: PictureSource) => PictureSource = (source) => source) {
+  const { session, source } = simulateSession(plan);
+  change(session);
+  return measureSession(session, wrap(source), OPTIONS);
+}
+
+function worstErrors(plan: BenchPlan, readings: Readings) {
+  let [stops, cast] = [0, 0];
+  for (const filter of plan.filters) {
+    const found = readings.filters.find((one) => one.filter === filter.id)!;
+    const truth = luminousStops(filter.stops, luminanceRow(SPACE)).stops;
+    stops = Math.max(stops, Math.abs(found.density!.stops.value - truth));
+    cast = Math.max(cast, Math.abs(found.cast!.deltaE00.value - castColor(filter.stops, SPACE).deltaE00));
+  }
+  return { stops, cast };
+}
+
+const codes = (faults: Fault[]) => faults.map((one) => one.code);
+
+describe('accuracy on benches of 12,000 electrons and 3 of read noise', () => {
+  // Bounds of the project: stops, ΔE00.
+  test.each<[string, BenchKind, number, number]>([
+    ['matched, 16 bit', KIND, 0.005, 0.06],
+    ['matched, 8 bit', { ...KIND, bitDepth: 8 }, 0.005, 0.06],
+    ['automatic, 8 bit', { ...KIND, bitDepth: 8, protocol: 'automatic' }, 0.005, 0.06],
+    ['drifting by 0.3 stop', { ...KIND, drift: 0.3 }, 0.01, 0.06],
+    ['locked, 16 bit', { ...KIND, protocol: 'locked', repeats: 2 }, 0.008, 0.12],
+  ])('%s', async (name, kind, stopsBound, castBound) => {
+    for (const seed of ['a', 'b', 'c']) {
+      const plan = randomPlan(`accuracy/${name}/${seed}`, kind);
+      const worst = worstErrors(plan, await measure(plan));
+      expect(worst.stops).toBeLessThan(stopsBound);
+      expect(worst.cast).toBeLessThan(castBound);
+    }
+  });
+
+  test('u95 holds the truth in most of 25 filters, and is not wide', async () => {
+    let held = 0;
+    for (let i = 0; i < 5; i++) {
+      const plan = randomPlan(`held/${i}`, { ...KIND, repeats: 2 });
+      const readings = await measure(plan);
+      for (const filter of plan.filters) {
+        const { stops } = readings.filters.find((one) => one.filter === filter.id)!.density!;
+        if (Math.abs(stops.value - luminousStops(filter.stops, luminanceRow(SPACE)).stops) <= stops.u95) held++;
+        expect(stops.u95).toBeLessThan(0.003);
+      }
+    }
+    // 95 % of 25, less three standard deviations.
+    expect(held).toBeGreaterThanOrEqual(20);
+  });
+});
+
+describe('the readings', () => {
+  const plan = randomPlan('readings', KIND);
+
+  test('are what the schema says, and deterministic', async () => {
+    const readings = await measure(plan);
+    expect(readingsSchema.parse(JSON.parse(JSON.stringify(readings)))).toEqual(readings);
+    expect(await measure(plan)).toEqual(readings);
+  });
+
+  test('of one filter alone are the same figures', async () => {
+    const { session, source } = simulateSession(plan);
+    const all = await measureSession(session, source, OPTIONS);
+    const one = await measureSession(session, source, { ...OPTIONS, filter: 'f2' });
+    expect(one.filters).toHaveLength(1);
+    expect(one.filters[0].density!.stops.value).toBeCloseTo(all.filters[2].density!.stops.value, 10);
+  });
+
+  test('come with progress, and stop when asked', async () => {
+    const { session, source } = simulateSession(plan);
+    const seen: number[] = [];
+    await measureSession(session, source, { ...OPTIONS, onProgress: ({ done, total }) => seen.push(done / total) });
+    expect(seen[seen.length - 1]).toBe(1);
+    const controller = new AbortController();
+    controller.abort();
+    await expect(measureSession(session, source, { ...OPTIONS, signal: controller.signal })).rejects.toThrow();
+  });
+
+  test('several neutral patches are averaged and listed', async () => {
+    const readings = await measure(plan, (session) => {
+      const [first] = session.patches;
+      session.patches.push({ ...first, id: 'gray-2', rect: { ...first.rect, height: first.rect.height / 2 } });
+    });
+    expect(readings.filters[0].density!.byScene.map((one) => one.patch)).toEqual(['gray', 'gray-2']);
+  });
+
+  test('a flat scene serves where there is no neutral patch', async () => {
+    const flat = { ...plan, scenes: ['flat' as const] };
+    const readings = await measure(flat);
+    expect(readings.filters[0].density!.byScene[0].role).toBe('field');
+    expect(worstErrors(flat, readings).stops).toBeLessThan(0.02);
+  });
+});
+
+describe('spoiled sessions', () => {
+  const plan = randomPlan('spoiled', KIND);
+
+  test('bare takes clipped in the patch: withheld, with the fault', async () => {
+    const readings = await measure({ ...plan, bareLevel: 2.6 });
+    for (const one of readings.filters) {
+      expect(one.density).toBeUndefined();
+      expect(codes(one.faults)).toContain('clipped');
+      expect(one.verdict.label).toBe('withheld');
+    }
+  });
+
+  test('one filter clipped: that one alone', async () => {
+    const brighter = simulateSession({ ...plan, filters: plan.filters.map((filter, i) => (i === 1 ? { ...filter, stops: [0, 0, 0] as [number, number, number] } : filter)), protocol: 'matched' });
+    expect((await measureSession(brighter.session, brighter.source, OPTIONS)).filters[1].density).toBeDefined();
+    const takes = planTakes(plan);
+    const shot = takes.find((take) => take.filter?.id === 'f1')!;
+    const readings = await measure(plan, undefined, (source) => ({
+      ...source,
+      async read(file, choose) {
+        const result = await source.read(file, choose);
+        if (file.startsWith(shot.id)) for (const window of result.windows) window.data.fill(65535);
+        return result;
+      },
+    }));
+    expect(codes(readings.filters[1].faults)).toEqual(['clipped']);
+    expect(readings.filters[1].faults[0].takes).toEqual([shot.id]);
+    expect(readings.filters[0].density).toBeDefined();
+  });
+
+  test('no bare take', async () => {
+    const readings = await measure(plan, (session) => (session.takes = session.takes.filter((take) => take.filter !== null)));
+    expect(codes(readings.filters[0].faults)).toEqual(['bare-missing']);
+  });
+
+  test('an exposure that neither session nor file knows', async () => {
+    const readings = await measure(plan, (session) => delete session.takes.find((take) => take.filter === 'f0')!.exposure.shutter);
+    expect(codes(readings.filters[0].faults)).toEqual(['exposure-missing']);
+    expect(readings.filters[0].faults[0].message).toContain('shutter is neither in the session nor in the file');
+    expect(readings.filters[1].density).toBeDefined();
+  });
+
+  test('with a variable aperture the f-number is needed', async () => {
+    const readings = await measure(plan, (session) => {
+      session.rig.aperture = 'variable';
+      for (const take of session.takes) delete take.exposure.fNumber;
+    });
+    expect(codes(readings.faults)).toEqual(['exposure-missing', 'exposure-missing', 'exposure-missing', 'exposure-missing']);
+  });
+
+  test('a damaged file is left out, the rest is measured', async () => {
+    const readings = await measure(plan, undefined, (source) => ({
+      ...source,
+      async read(file, choose) {
+        if (file.includes('f3')) throw new UnreadablePicture(file, 'the file is cut short or damaged.');
+        return source.read(file, choose);
+      },
+    }));
+    expect(codes(readings.filters[3].faults)).toEqual(['file-unreadable']);
+    expect(readings.filters[3].faults[0].message).toContain('cut short');
+    expect(readings.filters.filter((one) => one.density)).toHaveLength(4);
+  });
+
+  test('a picture of another size is left out', async () => {
+    const readings = await measure(plan, undefined, (source) => ({
+      ...source,
+      async read(file, choose) {
+        const result = await source.read(file, choose);
+        return file.includes('f3') ? { ...result, facts: { ...result.facts, width: 450 } } : result;
+      },
+    }));
+    expect(codes(readings.filters[3].faults)).toEqual(['size-differs']);
+    expect(readings.filters[3].density).toBeUndefined();
+  });
+
+  test('light that jumps is named, and the ± covers it', async () => {
+    const jumping = { ...plan, lamps: { driftStops: 0, jump: { at: 0.55, stops: 0.4 } } };
+    const readings = await measure(jumping);
+    expect(codes(readings.faults)).toContain('light-jumped');
+    for (const filter of plan.filters) {
+      const one = readings.filters.find((found) => found.filter === filter.id)!;
+      if (!one.density) {
+        expect(codes(one.faults)).toContain('too-dark');
+        continue;
+      }
+      const error = Math.abs(one.density.stops.value - luminousStops(filter.stops, luminanceRow(SPACE)).stops);
+      expect(error).toBeLessThanOrEqual(one.density.stops.u95 * 1.2);
+    }
+  });
+
+  test('light that drifts is named', async () => {
+    const readings = await measure({ ...plan, lamps: { driftStops: 0.3 } });
+    expect(codes(readings.faults)).toContain('light-drifted');
+  });
+
+  test('strong filters that drown in the dark are withheld, not guessed', async () => {
+    const dark = randomPlan('dark', { ...KIND, protocol: 'locked', bitDepth: 8 });
+    dark.camera.response = 'linear';
+    dark.filters = dark.filters.map((filter) => ({ ...filter, stops: [9.2, 9, 9.1] }));
+    const readings = await measure(dark);
+    for (const one of readings.filters) {
+      expect(one.density).toBeUndefined();
+      expect(codes(one.faults)).toContain('too-dark');
+    }
+  });
+
+  test('a moved white balance withholds the cast, not the strength', async () => {
+    const readings = await measure(plan, (session) => (session.takes.find((take) => take.filter === 'f0')!.whiteBalance = 'cloudy'));
+    expect(readings.filters[0].cast).toBeUndefined();
+    expect(readings.filters[0].density).toBeDefined();
+    expect(codes(readings.filters[0].faults)).toEqual(['white-balance-moved']);
+  });
+
+  test('an unknown response is told', async () => {
+    const readings = await measure(plan, (session) => (session.rig.response = { kind: 'file' }));
+    expect(codes(readings.faults)).toContain('response-unknown');
+  });
+
+  test('swapped takes are suspected', async () => {
+    const labelled = { ...plan, filters: plan.filters.map((filter, i) => ({ ...filter, nominal: { stops: i + 2 }, stops: [i + 2, i + 2, i + 2] as [number, number, number] })) };
+    const { session, source } = simulateSession(labelled);
+    const [a, b] = [session.takes.find((take) => take.filter === 'f1')!, session.takes.find((take) => take.filter === 'f2')!];
+    [a.filter, b.filter] = [b.filter, a.filter];
+    const readings = await measureSession(parseSession(session), source, OPTIONS);
+    expect(codes(readings.filters[1].faults)).toContain('order-suspect');
+    expect(readings.filters[1].faults.find((one) => one.code === 'order-suspect')!.takes).toEqual(expect.arrayContaining([a.id, b.id]));
+  });
+
+  test('repeats far apart are asked about', async () => {
+    const twice = randomPlan('repeats', { ...KIND, repeats: 3 });
+    const readings = await measure(twice, undefined, (source) => ({
+      ...source,
+      async read(file, choose) {
+        const result = await source.read(file, choose);
+        if (file === 'chart-f1-2.tif') for (const window of result.windows) window.data = window.data.map((code) => code * 0.9);
+        return result;
+      },
+    }));
+    expect(codes(readings.filters[1].faults)).toContain('repeats-disagree');
+  });
+});
+
+test('a filter’s own primaries are converted to the session’s color space and said so', async () => {
+  const plan = randomPlan('primaries', KIND);
+  const p3 = resolveColorSpace('display-p3').toXyz;
+  const readings = await measure(plan, undefined, (source) => ({
+    ...source,
+    async read(file, choose) {
+      const result = await source.read(file, choose);
+      const encoding = { ...result.facts.encoding, toXyz: [...p3], profile: 'Display P3' };
+      return { ...result, facts: { ...result.facts, encoding } };
+    },
+  }));
+  expect(readings.faults).toEqual([expect.objectContaining({ code: 'color-space-differs', severity: 'info' })]);
+  // Saturation of P3 light in sRGB terms grows; a gray filter's strength stays.
+  const truth = castColor(plan.filters[0].stops, SPACE).deltaE00;
+  expect(readings.filters[0].cast!.deltaE00.value).toBeGreaterThan(truth);
+});
