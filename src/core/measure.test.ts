@@ -14,7 +14,11 @@ const SPACE = resolveColorSpace('srgb');
 const OPTIONS = { createdAt: '2026-05-14T12:00:00Z', generator: 'test' };
 const KIND: BenchKind = { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 1 };
 
-function measure(plan: BenchPlan, change: (session: Session) => void = () => undefined, wrap: (source: PictureSource) => PictureSource = (source) => source) {
+function measure(
+  plan: BenchPlan,
+  change: (session: Session) => void = () => undefined,
+  wrap: (source: PictureSource) => PictureSource = (source) => source,
+) {
   const { session, source } = simulateSession(plan);
   change(session);
   return measureSession(session, wrap(source), OPTIONS);
@@ -122,7 +126,13 @@ describe('spoiled sessions', () => {
   });
 
   test('one filter clipped: that one alone', async () => {
-    const brighter = simulateSession({ ...plan, filters: plan.filters.map((filter, i) => (i === 1 ? { ...filter, stops: [0, 0, 0] as [number, number, number] } : filter)), protocol: 'matched' });
+    const brighter = simulateSession({
+      ...plan,
+      filters: plan.filters.map((filter, i) =>
+        i === 1 ? { ...filter, stops: [0, 0, 0] as [number, number, number] } : filter,
+      ),
+      protocol: 'matched',
+    });
     expect((await measureSession(brighter.session, brighter.source, OPTIONS)).filters[1].density).toBeDefined();
     const takes = planTakes(plan);
     const shot = takes.find((take) => take.filter?.id === 'f1')!;
@@ -140,12 +150,18 @@ describe('spoiled sessions', () => {
   });
 
   test('no bare take', async () => {
-    const readings = await measure(plan, (session) => (session.takes = session.takes.filter((take) => take.filter !== null)));
+    const readings = await measure(
+      plan,
+      (session) => (session.takes = session.takes.filter((take) => take.filter !== null)),
+    );
     expect(codes(readings.filters[0].faults)).toEqual(['bare-missing']);
   });
 
   test('an exposure that neither session nor file knows', async () => {
-    const readings = await measure(plan, (session) => delete session.takes.find((take) => take.filter === 'f0')!.exposure.shutter);
+    const readings = await measure(
+      plan,
+      (session) => delete session.takes.find((take) => take.filter === 'f0')!.exposure.shutter,
+    );
     expect(codes(readings.filters[0].faults)).toEqual(['exposure-missing']);
     expect(readings.filters[0].faults[0].message).toContain('shutter is neither in the session nor in the file');
     expect(readings.filters[1].density).toBeDefined();
@@ -156,7 +172,12 @@ describe('spoiled sessions', () => {
       session.rig.aperture = 'variable';
       for (const take of session.takes) delete take.exposure.fNumber;
     });
-    expect(codes(readings.faults)).toEqual(['exposure-missing', 'exposure-missing', 'exposure-missing', 'exposure-missing']);
+    expect(codes(readings.faults)).toEqual([
+      'exposure-missing',
+      'exposure-missing',
+      'exposure-missing',
+      'exposure-missing',
+    ]);
   });
 
   test('a damaged file is left out, the rest is measured', async () => {
@@ -216,7 +237,10 @@ describe('spoiled sessions', () => {
   });
 
   test('a moved white balance withholds the cast, not the strength', async () => {
-    const readings = await measure(plan, (session) => (session.takes.find((take) => take.filter === 'f0')!.whiteBalance = 'cloudy'));
+    const readings = await measure(
+      plan,
+      (session) => (session.takes.find((take) => take.filter === 'f0')!.whiteBalance = 'cloudy'),
+    );
     expect(readings.filters[0].cast).toBeUndefined();
     expect(readings.filters[0].density).toBeDefined();
     expect(codes(readings.filters[0].faults)).toEqual(['white-balance-moved']);
@@ -228,13 +252,25 @@ describe('spoiled sessions', () => {
   });
 
   test('swapped takes are suspected', async () => {
-    const labelled = { ...plan, filters: plan.filters.map((filter, i) => ({ ...filter, nominal: { stops: i + 2 }, stops: [i + 2, i + 2, i + 2] as [number, number, number] })) };
+    const labelled = {
+      ...plan,
+      filters: plan.filters.map((filter, i) => ({
+        ...filter,
+        nominal: { stops: i + 2 },
+        stops: [i + 2, i + 2, i + 2] as [number, number, number],
+      })),
+    };
     const { session, source } = simulateSession(labelled);
-    const [a, b] = [session.takes.find((take) => take.filter === 'f1')!, session.takes.find((take) => take.filter === 'f2')!];
+    const [a, b] = [
+      session.takes.find((take) => take.filter === 'f1')!,
+      session.takes.find((take) => take.filter === 'f2')!,
+    ];
     [a.filter, b.filter] = [b.filter, a.filter];
     const readings = await measureSession(parseSession(session), source, OPTIONS);
     expect(codes(readings.filters[1].faults)).toContain('order-suspect');
-    expect(readings.filters[1].faults.find((one) => one.code === 'order-suspect')!.takes).toEqual(expect.arrayContaining([a.id, b.id]));
+    expect(readings.filters[1].faults.find((one) => one.code === 'order-suspect')!.takes).toEqual(
+      expect.arrayContaining([a.id, b.id]),
+    );
   });
 
   test('repeats far apart are asked about', async () => {
@@ -243,7 +279,8 @@ describe('spoiled sessions', () => {
       ...source,
       async read(file, choose) {
         const result = await source.read(file, choose);
-        if (file === 'chart-f1-2.tif') for (const window of result.windows) window.data = window.data.map((code) => code * 0.9);
+        if (file === 'chart-f1-2.tif')
+          for (const window of result.windows) window.data = window.data.map((code) => code * 0.9);
         return result;
       },
     }));

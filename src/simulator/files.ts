@@ -13,6 +13,7 @@ export async function writePicture(picture: Picture, path: string): Promise<void
   let image = sharp(data, { raw: { width, height, channels } });
   // Without the color space named, 16-bit codes would be taken for 8-bit ones.
   if (bitDepth === 16) image = image.toColourspace(channels === 1 ? 'grey16' : 'rgb16');
+  else if (channels === 1) image = image.toColourspace('b-w');
   if (path.endsWith('.png')) await image.png({ compressionLevel: 3 }).toFile(path);
   else await image.tiff({ compression: 'lzw', predictor: 'horizontal' }).toFile(path);
 }

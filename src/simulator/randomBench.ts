@@ -54,4 +54,3 @@ export function randomPlan(seed: string, kind: BenchKind): BenchPlan {
     scenes: ['chart'],
   };
 }
-

@@ -4,7 +4,9 @@ import { diagonal, type Contribution } from '../uncertainty';
 import { castColor, castDirection, measureCast } from '.';
 
 const SRGB = resolveColorSpace('srgb');
-const noise = (u: number): Contribution[] => [{ source: 'noise', covariance: diagonal([u, u, u]), degreesOfFreedom: Infinity }];
+const noise = (u: number): Contribution[] => [
+  { source: 'noise', covariance: diagonal([u, u, u]), degreesOfFreedom: Infinity },
+];
 
 describe('cast', () => {
   test('a filter that takes all channels alike has none', () => {
@@ -49,12 +51,22 @@ describe('cast', () => {
     [[0, 0.2, 0], 'magenta'],
     [[0.3, 0, 0], 'cyan'],
     [[0, 0.3, 0.3], 'red'],
-  ])('%j looks %s', (extra, word) => expect(measureCast(extra.map((stops) => 3 + stops), noise(0.001), SRGB).direction).toBe(word));
+  ])('%j looks %s', (extra, word) =>
+    expect(
+      measureCast(
+        extra.map((stops) => 3 + stops),
+        noise(0.001),
+        SRGB,
+      ).direction,
+    ).toBe(word),
+  );
 
-  test('warm light has a positive mired shift', () => expect(castColor([3, 3.1, 3.3], SRGB).miredShift).toBeGreaterThan(10));
+  test('warm light has a positive mired shift', () =>
+    expect(castColor([3, 3.1, 3.3], SRGB).miredShift).toBeGreaterThan(10));
 
   test('every hue has a word', () => {
-    for (let hue = 0; hue < 360; hue++) expect(castDirection(5 * Math.cos((hue * Math.PI) / 180), 5 * Math.sin((hue * Math.PI) / 180), 5)).toBeTruthy();
+    for (let hue = 0; hue < 360; hue++)
+      expect(castDirection(5 * Math.cos((hue * Math.PI) / 180), 5 * Math.sin((hue * Math.PI) / 180), 5)).toBeTruthy();
     expect(castDirection(3, 0, 0.5)).toBe('neutral');
   });
 

@@ -1,6 +1,17 @@
 import { differenceCiede2000 } from 'culori';
 import fc from 'fast-check';
-import { apply, colorTemperature, deltaE00, invert, labFromXyz, luminanceRow, mccamyTemperature, multiply, resolveColorSpace, type Lab } from '.';
+import {
+  apply,
+  colorTemperature,
+  deltaE00,
+  invert,
+  labFromXyz,
+  luminanceRow,
+  mccamyTemperature,
+  multiply,
+  resolveColorSpace,
+  type Lab,
+} from '.';
 import { OBSERVER, OBSERVER_START_NM, OBSERVER_STEP_NM } from './observer';
 import { planckianXyz } from './temperature';
 
@@ -35,7 +46,11 @@ describe('CIEDE2000', () => {
 
   test('agrees with culori anywhere, and does not mind the order', () => {
     const reference = differenceCiede2000();
-    const lab = fc.tuple(fc.double({ min: 0, max: 100, noNaN: true }), fc.double({ min: -100, max: 100, noNaN: true }), fc.double({ min: -100, max: 100, noNaN: true }));
+    const lab = fc.tuple(
+      fc.double({ min: 0, max: 100, noNaN: true }),
+      fc.double({ min: -100, max: 100, noNaN: true }),
+      fc.double({ min: -100, max: 100, noNaN: true }),
+    );
     fc.assert(
       fc.property(lab, lab, (first, second) => {
         const color = ([l, a, b]: Lab) => ({ mode: 'lab65' as const, l, a, b });
@@ -53,8 +68,12 @@ describe('color spaces', () => {
   });
 
   test('luminance rows of BT.2020 and P3 (ITU-R BT.2020-2; SMPTE EG 432-1)', () => {
-    [0.2627, 0.678, 0.0593].forEach((weight, i) => expect(luminanceRow(resolveColorSpace('rec2020'))[i]).toBeCloseTo(weight, 4));
-    [0.229, 0.6917, 0.0793].forEach((weight, i) => expect(luminanceRow(resolveColorSpace('display-p3'))[i]).toBeCloseTo(weight, 3));
+    [0.2627, 0.678, 0.0593].forEach((weight, i) =>
+      expect(luminanceRow(resolveColorSpace('rec2020'))[i]).toBeCloseTo(weight, 4),
+    );
+    [0.229, 0.6917, 0.0793].forEach((weight, i) =>
+      expect(luminanceRow(resolveColorSpace('display-p3'))[i]).toBeCloseTo(weight, 3),
+    );
   });
 
   test('a matrix of the session’s own is scaled to a white of Y = 1', () => {
@@ -71,7 +90,9 @@ describe('color spaces', () => {
   test('white is L* 100, middle gray of 18.4 % is L* 50', () => {
     const { white } = resolveColorSpace('srgb');
     expect(labFromXyz(white, white)).toEqual([100, 0, 0]);
-    expect(labFromXyz(apply([0.18418651851, 0, 0, 0, 0.18418651851, 0, 0, 0, 0.18418651851], white), white)[0]).toBeCloseTo(50, 8);
+    expect(
+      labFromXyz(apply([0.18418651851, 0, 0, 0, 0.18418651851, 0, 0, 0, 0.18418651851], white), white)[0],
+    ).toBeCloseTo(50, 8);
   });
 });
 

@@ -10,7 +10,13 @@ const SRGB = [0.2126, 0.7152, 0.0722];
 const NOISE = diagonal([0.001, 0.001, 0.001]);
 
 function bare(minute: number, stops: number) {
-  return { take: `bare ${minute}`, timeMs: minute * 60000, level: [stops, stops, stops] as Triple, noise: NOISE, flicker: zeroCovariance() };
+  return {
+    take: `bare ${minute}`,
+    timeMs: minute * 60000,
+    level: [stops, stops, stops] as Triple,
+    noise: NOISE,
+    flicker: zeroCovariance(),
+  };
 }
 
 /** A patch without noise: every cell at its mean. */
@@ -85,14 +91,20 @@ describe('bare levels', () => {
 
 describe('strength', () => {
   test('locked exposure: an eighth of the light is three stops', () => {
-    const series = preparePatch([sample(null, 0, [0.4, 0.4, 0.4]), sample('nd8', 1, [0.05, 0.05, 0.05]), sample(null, 2, [0.4, 0.4, 0.4])], false)!;
+    const series = preparePatch(
+      [sample(null, 0, [0.4, 0.4, 0.4]), sample('nd8', 1, [0.05, 0.05, 0.05]), sample(null, 2, [0.4, 0.4, 0.4])],
+      false,
+    )!;
     patchStrength(series, 'nd8', PLACE)!.channels.forEach((stops) => expect(stops).toBeCloseTo(3, 12));
   });
 
   test('matched exposure: the settings are taken out', () => {
     // 10/3 stops longer and 0.05 stop brighter than bare: 3.2833 stops.
     const level = 0.4 * 2 ** 0.05;
-    const series = preparePatch([sample(null, 0, [0.4, 0.4, 0.4]), sample('f', 1, [level, level, level], 10 / 3)], false)!;
+    const series = preparePatch(
+      [sample(null, 0, [0.4, 0.4, 0.4]), sample('f', 1, [level, level, level], 10 / 3)],
+      false,
+    )!;
     patchStrength(series, 'f', PLACE)!.channels.forEach((stops) => expect(stops).toBeCloseTo(10 / 3 - 0.05, 12));
   });
 
@@ -118,7 +130,8 @@ describe('strength', () => {
     expect(u(0)).toBeCloseTo(0, 6);
   });
 
-  test('without a bare picture there is nothing to compare with', () => expect(preparePatch([sample('f', 0, [0.1, 0.1, 0.1])], false)).toBeNull());
+  test('without a bare picture there is nothing to compare with', () =>
+    expect(preparePatch([sample('f', 0, [0.1, 0.1, 0.1])], false)).toBeNull());
 });
 
 describe('several places', () => {

@@ -1,5 +1,12 @@
 import fc from 'fast-check';
-import { allNotations, describeNominal, nearestStandardFactor, nominalStops, parseKitShorthand, stopsFromDensity } from '.';
+import {
+  allNotations,
+  describeNominal,
+  nearestStandardFactor,
+  nominalStops,
+  parseKitShorthand,
+  stopsFromDensity,
+} from '.';
 
 describe('notations', () => {
   // The usual tables of makers; densities by ISO 5-1.
@@ -65,17 +72,56 @@ describe('kit shorthand', () => {
   });
 
   test.each([
-    ['0.3 0.6 0.9', [['nd', { opticalDensity: 0.3 }], ['nd', { opticalDensity: 0.6 }], ['nd', { opticalDensity: 0.9 }]]],
+    [
+      '0.3 0.6 0.9',
+      [
+        ['nd', { opticalDensity: 0.3 }],
+        ['nd', { opticalDensity: 0.6 }],
+        ['nd', { opticalDensity: 0.9 }],
+      ],
+    ],
     ['ND0.9', [['nd', { opticalDensity: 0.9 }]]],
     ['VND 2-5', [['variable-nd', { stopsRange: [2, 5] }]]],
     ['VND ND4-32', [['variable-nd', { stopsRange: [2, 5] }]]],
-    ['ND8/PL ND16PL', [['nd-polarizer', { ndFactor: 8 }], ['nd-polarizer', { ndFactor: 16 }]]],
+    [
+      'ND8/PL ND16PL',
+      [
+        ['nd-polarizer', { ndFactor: 8 }],
+        ['nd-polarizer', { ndFactor: 16 }],
+      ],
+    ],
     ['UV', [['clear', { stops: 0 }]]],
-    ['3 6 10 stops', [['nd', { stops: 3 }], ['nd', { stops: 6 }], ['nd', { stops: 10 }]]],
+    [
+      '3 6 10 stops',
+      [
+        ['nd', { stops: 3 }],
+        ['nd', { stops: 6 }],
+        ['nd', { stops: 10 }],
+      ],
+    ],
     ['3-stop', [['nd', { stops: 3 }]]],
-    ['GND8 GND0.9', [['graduated-nd', { ndFactor: 8 }], ['graduated-nd', { opticalDensity: 0.9 }]]],
-    ['4, 8; ND1000', [['nd', { ndFactor: 4 }], ['nd', { ndFactor: 8 }], ['nd', { ndFactor: 1000 }]]],
-    ['OD 0.6 1.2', [['nd', { opticalDensity: 0.6 }], ['nd', { opticalDensity: 1.2 }]]],
+    [
+      'GND8 GND0.9',
+      [
+        ['graduated-nd', { ndFactor: 8 }],
+        ['graduated-nd', { opticalDensity: 0.9 }],
+      ],
+    ],
+    [
+      '4, 8; ND1000',
+      [
+        ['nd', { ndFactor: 4 }],
+        ['nd', { ndFactor: 8 }],
+        ['nd', { ndFactor: 1000 }],
+      ],
+    ],
+    [
+      'OD 0.6 1.2',
+      [
+        ['nd', { opticalDensity: 0.6 }],
+        ['nd', { opticalDensity: 1.2 }],
+      ],
+    ],
     ['unmarked', [['nd', {}]]],
   ])('%s', (text, expected) => expect(read(text)).toEqual(expected));
 

@@ -1,6 +1,16 @@
 import Color from 'colorjs.io';
 import fc from 'fast-check';
-import { cubePoints, decodeBt709, decodeCurve, decodeGamma, decodeHlg, decodePq, decodeSrgb, linearTable, parseCube1d } from '.';
+import {
+  cubePoints,
+  decodeBt709,
+  decodeCurve,
+  decodeGamma,
+  decodeHlg,
+  decodePq,
+  decodeSrgb,
+  linearTable,
+  parseCube1d,
+} from '.';
 
 /** Decoding by a general color library: a code in a space to its linear companion. */
 function byLibrary(space: string, linear: string, code: number): number {
@@ -40,7 +50,14 @@ describe('transfer functions', () => {
 
 describe('curves', () => {
   test('pass through their points and stay monotone between them', () => {
-    const points: [number, number][] = [[0, 0], [0.2, 0.01], [0.5, 0.2], [0.55, 0.2], [0.8, 0.6], [1, 1]];
+    const points: [number, number][] = [
+      [0, 0],
+      [0.2, 0.01],
+      [0.5, 0.2],
+      [0.55, 0.2],
+      [0.8, 0.6],
+      [1, 1],
+    ];
     const decode = decodeCurve(points);
     for (const [code, light] of points) expect(decode(code)).toBeCloseTo(light, 12);
     let last = -1;
@@ -52,22 +69,35 @@ describe('curves', () => {
 
   test('any rising points give a monotone curve', () => {
     fc.assert(
-      fc.property(fc.array(fc.double({ min: 0.001, max: 1, noNaN: true }), { minLength: 2, maxLength: 12 }), (steps) => {
-        let light = 0;
-        const decode = decodeCurve(steps.map((step, i) => [i / (steps.length - 1), (light += step)]));
-        let last = -Infinity;
-        for (let i = 0; i <= 200; i++) {
-          const now = decode(i / 200);
-          expect(now).toBeGreaterThanOrEqual(last - 1e-9);
-          last = now;
-        }
-      }),
+      fc.property(
+        fc.array(fc.double({ min: 0.001, max: 1, noNaN: true }), { minLength: 2, maxLength: 12 }),
+        (steps) => {
+          let light = 0;
+          const decode = decodeCurve(steps.map((step, i) => [i / (steps.length - 1), (light += step)]));
+          let last = -Infinity;
+          for (let i = 0; i <= 200; i++) {
+            const now = decode(i / 200);
+            expect(now).toBeGreaterThanOrEqual(last - 1e-9);
+            last = now;
+          }
+        },
+      ),
     );
   });
 
   test('refuse codes that do not rise and light that falls', () => {
-    expect(() => decodeCurve([[0, 0], [0, 1]])).toThrow('must rise');
-    expect(() => decodeCurve([[0, 0.5], [1, 0.4]])).toThrow('must not fall');
+    expect(() =>
+      decodeCurve([
+        [0, 0],
+        [0, 1],
+      ]),
+    ).toThrow('must rise');
+    expect(() =>
+      decodeCurve([
+        [0, 0.5],
+        [1, 0.4],
+      ]),
+    ).toThrow('must not fall');
   });
 
   test('a dense table of sRGB decodes like sRGB', () => {
@@ -76,9 +106,15 @@ describe('curves', () => {
   });
 
   test('1-D .cube tables', () => {
-    const table = parseCube1d('TITLE "test"\n# a comment\nLUT_1D_SIZE 3\nDOMAIN_MIN 0 0 0\nDOMAIN_MAX 1 1 1\n0 0 0\n0.2 0.3 0.4\n1 1 1\n');
+    const table = parseCube1d(
+      'TITLE "test"\n# a comment\nLUT_1D_SIZE 3\nDOMAIN_MIN 0 0 0\nDOMAIN_MAX 1 1 1\n0 0 0\n0.2 0.3 0.4\n1 1 1\n',
+    );
     expect(table.title).toBe('test');
-    expect(cubePoints(table, 1)).toEqual([[0, 0], [0.5, 0.3], [1, 1]]);
+    expect(cubePoints(table, 1)).toEqual([
+      [0, 0],
+      [0.5, 0.3],
+      [1, 1],
+    ]);
     expect(() => parseCube1d('LUT_1D_SIZE 3\n0 0 0\n')).toThrow('says 3 rows, 1 were found');
     expect(() => parseCube1d('LUT_3D_SIZE 2\n')).toThrow('holds a 3-D one');
     expect(() => parseCube1d('LUT_1D_SIZE 2\n0 0 0\n0.1 x 1\n')).toThrow('line 3');

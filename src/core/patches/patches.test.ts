@@ -11,14 +11,20 @@ function noisy(mean: number, sigma: number, bitDepth: 8 | 16, size = 140, seed =
   const random = seededRandom(seed);
   const top = 2 ** bitDepth - 1;
   const data = bitDepth === 16 ? new Uint16Array(size * size) : new Uint8Array(size * size);
-  for (let i = 0; i < data.length; i++) data[i] = Math.min(top, Math.max(0, Math.round(mean + sigma * random.normal())));
+  for (let i = 0; i < data.length; i++)
+    data[i] = Math.min(top, Math.max(0, Math.round(mean + sigma * random.normal())));
   return { width: size, height: size, channels: 1, bitDepth, data };
 }
 
 describe('pixels of a rectangle: centers inside [x·W, (x + width)·W)', () => {
   test('worked by hand on a frame of ten pixels', () => {
     // Centers 0.5, 1.5 … 9.5; [1.5, 4.5) takes 1.5, 2.5, 3.5.
-    expect(pixelsOfRect({ x: 0.15, y: 0, width: 0.3, height: 1 }, 10, 10)).toEqual({ x: 1, y: 0, width: 3, height: 10 });
+    expect(pixelsOfRect({ x: 0.15, y: 0, width: 0.3, height: 1 }, 10, 10)).toEqual({
+      x: 1,
+      y: 0,
+      width: 3,
+      height: 10,
+    });
     expect(pixelsOfRect({ x: 0, y: 0, width: 1, height: 1 }, 7, 5)).toEqual({ x: 0, y: 0, width: 7, height: 5 });
     expect(pixelsOfRect({ x: 0.11, y: 0.11, width: 0.01, height: 0.01 }, 10, 10)).toBeNull();
   });
@@ -29,7 +35,12 @@ describe('pixels of a rectangle: centers inside [x·W, (x + width)·W)', () => {
   });
 
   test('the center square has a side of floor(0.05·W)', () => {
-    expect(centerSquare({ x: 0, y: 0, width: 1200, height: 800 }, 1200)).toEqual({ x: 570, y: 370, width: 60, height: 60 });
+    expect(centerSquare({ x: 0, y: 0, width: 1200, height: 800 }, 1200)).toEqual({
+      x: 570,
+      y: 370,
+      width: 60,
+      height: 60,
+    });
   });
 });
 
@@ -37,7 +48,10 @@ describe('statistics', () => {
   test('the mean is taken on linear light, not on codes', () => {
     const data = new Uint8Array([51, 255, 51, 255]);
     const table = linearTable((value) => value ** 2, 8);
-    const { mean, pixelCount, topShare, zeroShare } = reducePatch({ width: 2, height: 2, channels: 1, bitDepth: 8, data }, tables(table));
+    const { mean, pixelCount, topShare, zeroShare } = reducePatch(
+      { width: 2, height: 2, channels: 1, bitDepth: 8, data },
+      tables(table),
+    );
     expect(pixelCount).toBe(4);
     expect(topShare).toEqual([0.5, 0.5, 0.5]);
     expect(zeroShare).toEqual([0, 0, 0]);

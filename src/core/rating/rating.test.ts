@@ -23,23 +23,36 @@ describe('guard bands (JCGM 106:2012, 8.3): one word only when the interval lies
     [-0.8, 0.05, 'off'],
     [0.5, 0.3, 'true, close or off'],
     [0, 0.4, 'true or close'],
-  ])('%d ± %d is %s', (value, u95, words) => expect(either(bandsTouched(value, u95, DEFAULT_BANDS.strength))).toBe(words));
+  ])('%d ± %d is %s', (value, u95, words) =>
+    expect(either(bandsTouched(value, u95, DEFAULT_BANDS.strength))).toBe(words),
+  );
 
   test('never claim more than the interval allows', () => {
     fc.assert(
-      fc.property(fc.double({ min: -2, max: 2, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: -1, max: 1, noNaN: true }), (value, u95, at) => {
-        const inside = Math.abs(value + at * u95);
-        const word = DEFAULT_BANDS.strength.find((band) => inside <= band.upTo)!.word;
-        expect(bandsTouched(value, u95, DEFAULT_BANDS.strength)).toContain(word);
-      }),
+      fc.property(
+        fc.double({ min: -2, max: 2, noNaN: true }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        fc.double({ min: -1, max: 1, noNaN: true }),
+        (value, u95, at) => {
+          const inside = Math.abs(value + at * u95);
+          const word = DEFAULT_BANDS.strength.find((band) => inside <= band.upTo)!.word;
+          expect(bandsTouched(value, u95, DEFAULT_BANDS.strength)).toContain(word);
+        },
+      ),
     );
   });
 });
 
 describe('verdict on strength', () => {
   test('says what was found in a sentence', () => {
-    expect(judgeStrength(density(3.46, 0.02, 3), 3, 3)).toMatchObject({ label: 'close', sentence: '0.46 stop darker than its label.' });
-    expect(judgeStrength(density(4.2, 0.02, 5), 5, 3)).toMatchObject({ label: 'off', sentence: '0.80 stop lighter than its label.' });
+    expect(judgeStrength(density(3.46, 0.02, 3), 3, 3)).toMatchObject({
+      label: 'close',
+      sentence: '0.46 stop darker than its label.',
+    });
+    expect(judgeStrength(density(4.2, 0.02, 5), 5, 3)).toMatchObject({
+      label: 'off',
+      sentence: '0.80 stop lighter than its label.',
+    });
   });
 
   test('an undecided one says how many repeats would settle it', () => {
@@ -63,7 +76,14 @@ describe('verdict on strength', () => {
 });
 
 describe('kits', () => {
-  const filter = (name: string, nominal: number, stops: number, u95 = 0.02) => ({ filter: name, name, nominal, stops, u95, takes: [name] });
+  const filter = (name: string, nominal: number, stops: number, u95 = 0.02) => ({
+    filter: name,
+    name,
+    nominal,
+    stops,
+    u95,
+    takes: [name],
+  });
 
   test('two filters a quarter of a stop apart instead of one are merged', () => {
     const faults = kitFaults([filter('ND32', 5, 4.2), filter('ND16', 4, 3.95), filter('ND64', 6, 6.3)]);
@@ -94,8 +114,12 @@ test('the headline tells the most telling finding', () => {
   });
   const readings = (filters: FilterReadings[]) => ({ filters, faults: [] }) as unknown as Readings;
   const name = (id: string) => id.toUpperCase();
-  expect(writeHeadline(readings([make('nd4', 2, 2), make('nd8', 3.01, 3)]), name).title).toBe('All two labels are true');
-  expect(writeHeadline(readings([make('nd4', 2.3, 2), make('nd8', 3.3, 3), make('nd16', 4.5, 4)]), name).title).toBe('All three are darker than they say');
+  expect(writeHeadline(readings([make('nd4', 2, 2), make('nd8', 3.01, 3)]), name).title).toBe(
+    'All two labels are true',
+  );
+  expect(writeHeadline(readings([make('nd4', 2.3, 2), make('nd8', 3.3, 3), make('nd16', 4.5, 4)]), name).title).toBe(
+    'All three are darker than they say',
+  );
   expect(writeHeadline(readings([make('nd4', 2, 2), make('nd8', 3.9, 3)]), name).title).toBe('ND8 isn’t what it says');
   expect(writeHeadline(readings([]), name).title).toBe('No filter in this session');
 });

@@ -1,4 +1,18 @@
-import { combine, coverageFactor, excess, fitLinear, normalCdf, normalQuantile, outer, propagate, solveLinear, studentTwoSided, weightedMean, commonMode, diagonal } from '.';
+import {
+  combine,
+  coverageFactor,
+  excess,
+  fitLinear,
+  normalCdf,
+  normalQuantile,
+  outer,
+  propagate,
+  solveLinear,
+  studentTwoSided,
+  weightedMean,
+  commonMode,
+  diagonal,
+} from '.';
 
 describe('distributions', () => {
   // GUM (JCGM 100:2008) table G.2: t for 95.45 % and 99 %.
@@ -76,8 +90,24 @@ describe('covariance', () => {
 });
 
 test('least squares', () => {
-  expect(solveLinear([[0, 2], [1, 1]], [4, 5])).toEqual([3, 2]);
-  expect(solveLinear([[1, 1], [2, 2]], [1, 2])).toBeNull();
+  expect(
+    solveLinear(
+      [
+        [0, 2],
+        [1, 1],
+      ],
+      [4, 5],
+    ),
+  ).toEqual([3, 2]);
+  expect(
+    solveLinear(
+      [
+        [1, 1],
+        [2, 2],
+      ],
+      [1, 2],
+    ),
+  ).toBeNull();
   const x = [0, 1, 2, 3];
   const fit = fitLinear([x.map(() => 1), x], [1, 3, 5, 7]);
   expect(fit![0]).toBeCloseTo(1, 12);

@@ -1,0 +1,263 @@
+/** A person's ways through the application, on the built one. */
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test as base, type Page } from '@playwright/test';
+import { readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import scenario from '../demo/scenario.json';
+import { planTakes } from '@/simulator/bench';
+import { BENCH, writeBench } from './pictures';
+
+/** Every test fails on an error in the console or a page that throws. */
+const test = base.extend<{ quiet: void }>({
+  quiet: [
+    async ({ page }, use) => {
+      const errors: string[] = [];
+      page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+      page.on('pageerror', (error) => errors.push(error.message));
+      await use();
+      // A refused upload answers 4xx on purpose; the browser logs that by itself.
+      expect(errors.filter((text) => !/status of 4(22|00|04)/.test(text))).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+const FOUNDRY = scenario.sessions[0].plan;
+
+async function openDemo(page: Page) {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Sessions' })).toBeVisible();
+  await page.getByRole('link', { name: 'Read the verdict' }).last().click();
+  await expect(page.getByTestId('verdicts')).toBeVisible();
+}
+
+async function checkAccessibility(page: Page) {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
+  expect(violations.map((one) => `${one.id}: ${one.nodes.map((node) => node.target).join(' | ')}`)).toEqual([]);
+}
+
+test('a first visit shows the demo’s verdict within two clicks, with the figures of its truth', async ({ page }) => {
+  await openDemo(page);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Two of these six are nearly the same filter');
+  for (const filter of FOUNDRY.filters) {
+    const row = page.getByTestId('verdicts').getByRole('row', { name: new RegExp(`^${filter.name} `) });
+    const found = Number((await row.getByRole('cell').nth(1).innerText()).split(' ')[0]);
+    const [r, g, b] = filter.stops;
+    const truth = -Math.log2(0.2126 * 2 ** -r + 0.7152 * 2 ** -g + 0.0722 * 2 ** -b);
+    expect(Math.abs(found - truth)).toBeLessThan(0.02);
+  }
+  await checkAccessibility(page);
+});
+
+test('the ladder, the keys and the sheet go together', async ({ page }) => {
+  await openDemo(page);
+  const sheet = page.getByTestId('sheet');
+  await page.getByRole('button', { name: /^ND16: found/ }).click();
+  await expect(sheet.getByRole('heading')).toContainText('ND16');
+  await page.keyboard.press('ArrowRight');
+  await expect(sheet.getByRole('heading')).toContainText('ND32');
+  await page.keyboard.press('[');
+  await page.keyboard.press('[');
+  await expect(sheet.getByRole('heading')).toContainText('ND8');
+  await expect(page).toHaveURL(/filter=foundry-nd8/);
+  await expect(sheet.getByTestId('found')).toContainText('3.46');
+  await expect(sheet).toContainText('Where the ± comes from');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('5');
+  await expect(page).toHaveURL(/\/regions/);
+});
+
+test('the unmeasured demo is measured on the spot', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Measure', exact: true }).first().click();
+  await page.getByRole('button', { name: 'Measure' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured');
+  await checkAccessibility(page);
+  await page.getByRole('link', { name: 'Read the verdict' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('All six labels are true');
+});
+
+test('dropped pictures become a session: kit typed, patch drawn, measured, taken away', async ({ page }, info) => {
+  const pictures = await writeBench(info.outputPath('bench'));
+  await page.goto('/sessions/new');
+  await checkAccessibility(page);
+  await page.getByLabel('Files', { exact: true }).setInputFiles(pictures);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    `${pictures.length} pictures to lay on their filters`,
+  );
+  await expect(page.getByLabel('Kit in shorthand')).toHaveValue('ND4 ND8');
+  await page.getByLabel('Kit in shorthand').fill('ND4 8');
+  await page.getByLabel('Title').fill('My own bench');
+  await page.getByLabel('Code values are').selectOption('srgb');
+  await expect(page.getByRole('list', { name: 'What is missing' })).toContainText('Enter the exposure of 5 pictures.');
+  await expect(page.getByRole('button', { name: 'Create session' })).toBeDisabled();
+
+  // Names chose the filters; only exposures are missing.
+  await expect(page.getByLabel('Filter of chart-nd8.png')).toHaveValue('nd8');
+  for (const take of planTakes(BENCH).filter((one) => one.filter)) {
+    await page.getByLabel(`Shutter of ${take.id}.png`).fill(take.shutterText);
+    await page.getByLabel(`ISO of ${take.id}.png`).fill('100');
+  }
+  await page.getByLabel('Shutter of chart-bare-1.png').fill('1/2000');
+  await page.getByLabel('ISO of chart-bare-1.png').fill('100');
+  await page.getByRole('button', { name: 'Same for all bare' }).first().click();
+  await checkAccessibility(page);
+  await page.getByRole('button', { name: 'Create session' }).click();
+  await expect(page).toHaveURL(/\/regions/);
+
+  // Draw the gray card by hand.
+  const picture = page.getByTestId('picture');
+  await expect(picture.getByRole('img')).toBeVisible();
+  const box = (await picture.boundingBox())!;
+  const at = (x: number, y: number) => [box.x + x * box.width, box.y + y * box.height] as const;
+  await page.mouse.move(...at(0.425, 0.355));
+  await page.mouse.down();
+  await page.mouse.move(...at(0.5, 0.5), { steps: 5 });
+  await page.mouse.move(...at(0.575, 0.645), { steps: 5 });
+  await page.mouse.up();
+  const statistics = page.getByTestId('statistics');
+  await expect(statistics).toContainText('good patch');
+  const patch = picture.getByRole('button', { name: /Patch gray/ });
+  const before = await patch.getAttribute('aria-label');
+  await patch.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect(patch).not.toHaveAttribute('aria-label', before!);
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await checkAccessibility(page);
+  // What was drawn is still there after a reload.
+  const placed = await patch.getAttribute('aria-label');
+  await page.reload();
+  await expect(patch).toHaveAttribute('aria-label', placed!);
+
+  await page.getByRole('link', { name: 'Go on to Measure' }).click();
+  await page.getByRole('button', { name: 'Measure' }).click();
+  await page.getByRole('link', { name: 'Read the verdict' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('ND8 isn’t what it says');
+  const row = page.getByTestId('verdicts').getByRole('row', { name: /^ND8 / });
+  await expect(row).toContainText('off');
+  const [r, g, b] = BENCH.filters[1].stops;
+  const truth = -Math.log2(0.2126 * 2 ** -r + 0.7152 * 2 ** -g + 0.0722 * 2 ** -b);
+  expect(Math.abs(Number((await row.getByRole('cell').nth(1).innerText()).split(' ')[0]) - truth)).toBeLessThan(0.005);
+
+  const download = async (name: string) => {
+    await page.getByRole('button', { name: 'Download' }).click();
+    const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name }).click()]);
+    return { name: file.suggestedFilename(), content: await readFile((await file.path())!) };
+  };
+  const json = await download('Readings, JSON');
+  expect(json.name).toBe('My-own-bench.readings.glade.json');
+  const readings = JSON.parse(json.content.toString());
+  expect(readings.format).toBe('aurora-glade-readings');
+  const csv = (await download('Readings, CSV')).content.toString();
+  expect(csv.split('\r\n')[0]).toContain('kit,filter,name,label_stops,stops');
+  expect(csv).toContain(String(Number(readings.filters[1].density.stops.value.toPrecision(8))));
+
+  // The bundle comes back identical.
+  const bundle = await download('Session with pictures');
+  const zip = info.outputPath('session.glade.zip');
+  await writeFile(zip, bundle.content);
+  await page.goto('/sessions/new');
+  await page.getByLabel('Files', { exact: true }).setInputFiles(zip);
+  await expect(page).toHaveURL(/\/regions/);
+  await page.getByRole('link', { name: 'Go on to Measure' }).click();
+  await page.getByRole('button', { name: 'Measure' }).click();
+  await page.getByRole('link', { name: 'Read the verdict' }).click();
+  const again = await download('Session with pictures');
+  expect(again.content.equals(bundle.content)).toBe(true);
+});
+
+test('a corrected take makes the figures stale until measured again', async ({ page }) => {
+  await openDemo(page);
+  await page.keyboard.press('4');
+  await expect(page).toHaveURL(/\/footage/);
+  await checkAccessibility(page);
+  const iso = page.getByLabel('ISO of chart-foundry-nd4', { exact: true });
+  await iso.fill('200');
+  await page.getByRole('button', { name: 'Save changes' }).click();
+  await expect(page.getByText('Saved. Measure again')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: /Verdict/ }).click();
+  await expect(page.getByText('These figures are from before a change.')).toBeVisible();
+  await page.getByRole('link', { name: 'Measure again' }).click();
+  await page.getByRole('button', { name: 'Measure again' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured');
+  await page.getByRole('link', { name: 'Read the verdict' }).click();
+  // Twice the ISO makes the same picture a stop darker a filter.
+  await expect(page.getByTestId('verdicts').getByRole('row', { name: /^ND4 / })).toContainText('3.1');
+  await page.getByRole('link', { name: /Footage/ }).click();
+  await page.getByLabel('ISO of chart-foundry-nd4', { exact: true }).fill('100');
+  await page.getByRole('button', { name: 'Save changes' }).click();
+  await expect(page.getByText('Saved. Measure again')).toBeVisible();
+});
+
+test('bad input gets a sentence and loses nothing', async ({ page }, info) => {
+  const pictures = await writeBench(info.outputPath('bench'));
+  const broken = info.outputPath('cut.png');
+  await writeFile(broken, (await readFile(pictures[0])).subarray(0, 100_000));
+  const text = info.outputPath('notes.zip');
+  await writeFile(text, 'this is not an archive');
+
+  await page.goto('/sessions/new');
+  const files = page.getByLabel('Files', { exact: true });
+  await files.setInputFiles(text);
+  await expect(page.getByRole('alert').filter({ hasText: 'isn’t a zip archive' })).toBeVisible();
+
+  const session = JSON.parse(await readFile(join(info.outputPath('bench'), 'session.glade.json'), 'utf8'));
+  session.takes[1].exposure.shutter = 'fast';
+  const folder = info.outputPath('wrong', 'session.glade.json');
+  await writeBench(info.outputPath('wrong'));
+  await writeFile(folder, JSON.stringify(session));
+  await files.setInputFiles([folder]);
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'takes[1].exposure.shutter: expected "1/2000" or seconds, got "fast"' }),
+  ).toBeVisible();
+
+  await files.setInputFiles([...pictures, broken]);
+  await expect(page.getByRole('list', { name: 'What is missing' })).toContainText(
+    'cut.png is left out: the file is cut short or damaged.',
+  );
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    `${pictures.length} pictures to lay on their filters`,
+  );
+});
+
+test('a session put away can be brought back', async ({ page }) => {
+  await page.goto('/');
+  const count = await page.getByRole('main').getByRole('listitem').count();
+  await page.getByRole('button', { name: /away$/ }).first().click();
+  await expect(page.getByRole('status').filter({ hasText: 'put away' })).toBeVisible();
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(count - 1);
+  await page.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(count);
+});
+
+test('pages of other sites can’t send files or sessions here', async ({ request }) => {
+  const answer = await request.post('/api/files?name=x.png', {
+    data: 'x',
+    headers: { origin: 'http://elsewhere.example' },
+  });
+  expect(answer.status()).toBe(403);
+});
+
+test('main pages answer quickly and do not shift', async ({ page }) => {
+  await openDemo(page);
+  const shift = await page.evaluate(
+    () =>
+      new Promise<number>((resolve) => {
+        let sum = 0;
+        new PerformanceObserver((list) => {
+          for (const entry of list.getEntries()) sum += (entry as unknown as { value: number }).value;
+        }).observe({ type: 'layout-shift', buffered: true });
+        setTimeout(() => resolve(sum), 500);
+      }),
+  );
+  expect(shift).toBeLessThan(0.01);
+});
+
+test('an address that leads nowhere says so', async ({ page }) => {
+  await page.goto('/sessions/00000000-0000-0000-0000-000000000000/verdict').catch(() => undefined);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Nothing is here');
+});

@@ -1,0 +1,27 @@
+import { defineConfig } from '@playwright/test';
+
+/** Drives the built application in Debian's Chromium. `./glade test` starts it and names its address. */
+export default defineConfig({
+  testDir: 'e2e',
+  outputDir: 'test-results',
+  workers: 1,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  reporter: [['line'], ['json', { outputFile: 'test-results/report.json' }]],
+  use: {
+    baseURL: process.env.GLADE_URL ?? 'http://localhost:8420',
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: process.env.GLADE_CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+});

@@ -1,0 +1,69 @@
+# All checks, against a database and a data folder of their own. The last line is the plain count.
+
+PASSED=0
+FAILED=0
+
+# A check that passes or fails as a whole.
+check() {
+  local what=$1
+  shift
+  say "== $what"
+  if "$@"; then PASSED=$((PASSED + 1)); else FAILED=$((FAILED + 1)); say "!! $what failed"; fi
+}
+
+# Adds the counts that a JSON report holds.
+count_report() {
+  local counts
+  counts=$(node -e '
+    const report = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8"));
+    const passed = report.numPassedTests ?? report.stats.expected;
+    const failed = report.numPassedTests === undefined ? report.stats.unexpected + report.stats.flaky + (report.errors ?? []).length : report.numFailedTests + report.numRuntimeErrorTestSuites;
+    console.log(passed, failed);' "$1" 2>/dev/null) || counts="0 1"
+  PASSED=$((PASSED + ${counts% *}))
+  FAILED=$((FAILED + ${counts#* }))
+}
+
+stop_test_application() {
+  trap - EXIT INT TERM
+  for pid in "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -KILL "$pid" 2>/dev/null; done
+  db_stop
+  rm -rf "$GLADE_VAR"
+}
+
+command_test() {
+  export GLADE_VAR="$ROOT/var/test-$$"
+  export CI=1
+  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core chromium chromium
+  ensure_node
+  ensure_modules
+  check "types" npm run --silent types
+  check "lint" npm run --silent lint
+  check "architecture rules" npm run --silent rules
+  check "format" npm run --silent format
+  ensure_node_build
+  ensure_web_build
+
+  mkdir -p "$GLADE_VAR" test-results
+  trap stop_test_application EXIT
+  trap 'exit 130' INT TERM
+  GLADE_DB_PORT=34960 db_start
+  say "== unit and integration tests"
+  rm -f test-results/*.json
+  npx --no-install jest --silent --json --outputFile=test-results/jest.json || true
+  count_report test-results/jest.json
+
+  say "== the application in a browser"
+  node dist/manage.mjs migrate >/dev/null
+  PORT=$(free_port 18420)
+  start_web
+  start_worker
+  node dist/manage.mjs demo
+  wait_for_web || fail "the web server does not answer." "The last lines of its log are above."
+  GLADE_URL="http://localhost:$PORT" GLADE_CHROMIUM=$(find_program chromium) npx --no-install playwright test || true
+  count_report test-results/report.json
+
+  stop_test_application
+  say ""
+  say "$PASSED passed, $FAILED failed"
+  [ "$FAILED" = 0 ]
+}

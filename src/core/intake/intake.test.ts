@@ -1,0 +1,84 @@
+import { parseKitShorthand } from '../labels';
+import { parseSession } from '../session';
+import { guessFilter, missingInDraft, sessionFromDraft, type Draft, type DraftPicture } from '.';
+
+const { filters } = parseKitShorthand('ND4 8 16 64 ND16PL CPL');
+
+test.each([
+  ['chart-nd8-1.tif', 'nd8'],
+  ['ND16_002.jpg', 'nd16'],
+  ['nd16pl 45deg take2.png', 'nd16pl'],
+  ['folder/ND64.tif', 'nd64'],
+  ['bare-1.tif', null],
+  ['IMG nofilter 3.jpg', null],
+  ['cpl.png', 'cpl'],
+  ['DSC_0042.tif', undefined],
+  ['nd640.tif', undefined],
+  ['chart-3stop.tif', 'nd8'],
+])('%s was shot with %s', (name, expected) => expect(guessFilter(name, filters)).toBe(expected));
+
+const picture = (
+  path: string,
+  filter: string | null | undefined,
+  shutter = '1/2000',
+  capturedAt: string | null = null,
+): DraftPicture => ({
+  path,
+  filter,
+  shutter,
+  iso: '100',
+  fNumber: '2.8',
+  capturedAt,
+});
+const draft = (pictures: DraftPicture[]): Draft => ({
+  title: '',
+  kitName: '',
+  shorthand: 'ND4 8',
+  apertureFixed: false,
+  response: 'srgb',
+  pictures,
+});
+
+test('what is missing is said in sentences', () => {
+  expect(missingInDraft(draft([picture('a.tif', null), picture('b.tif', 'nd8')]))).toEqual([]);
+  expect(missingInDraft(draft([picture('a.tif', 'nd4'), picture('b.tif', 'nd8')]))[0]).toContain(
+    'None of the pictures is bare',
+  );
+  expect(missingInDraft(draft([picture('a.tif', undefined), picture('b.tif', null, '')]))).toEqual([
+    'Say which filter one picture was shot with.',
+    'Enter the exposure of one picture.',
+  ]);
+  expect(missingInDraft({ ...draft([]), shorthand: '' })[0]).toContain('Type the kit');
+});
+
+test('pictures in a row with one filter and exposure are repeats of a take', () => {
+  const session = parseSession(
+    sessionFromDraft(
+      draft([
+        picture('a1.tif', null),
+        picture('a2.tif', null),
+        picture('b1.tif', 'nd8', '1/250'),
+        picture('b2.tif', 'nd8', '1/250'),
+        picture('c.tif', null),
+      ]),
+    ),
+  );
+  expect(session.takes.map((take) => [take.id, take.files.length])).toEqual([
+    ['bare-1', 2],
+    ['nd8-1', 2],
+    ['bare-2', 1],
+  ]);
+  expect(session.takes[1].exposure).toEqual({ shutter: '1/250', iso: 100, fNumber: 2.8 });
+});
+
+test('pictures are put in the order of their times', () => {
+  const session = parseSession(
+    sessionFromDraft(
+      draft([
+        picture('late.tif', 'nd8', '1/250', '2026-05-14T09:10:00Z'),
+        picture('early.tif', null, '1/2000', '2026-05-14T09:00:00Z'),
+      ]),
+    ),
+  );
+  expect(session.takes.map((take) => take.files[0])).toEqual(['early.tif', 'late.tif']);
+});

@@ -1,0 +1,234 @@
+/** Store, queue and worker against a real database and real processes. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { planTakes } from '@/simulator/bench';
+import { writeSession } from '@/simulator/files';
+import { randomPlan } from '@/simulator/randomBench';
+import { describeSession } from '@/simulator/session';
+import type { Readings } from '@/core/session';
+import {
+  createSession,
+  deleteSession,
+  editSession,
+  inputHash,
+  latestReadings,
+  listSessions,
+  loadSession,
+  MediaError,
+  mediaPath,
+  migrate,
+  NoSuchSession,
+  restoreSession,
+  SessionError,
+  storeFile,
+  storeStream,
+} from '@/store';
+import { closeStore, store } from '@/store/database';
+import { freshDatabase } from '@/store/testing';
+import { claimJob, finishJob, heartbeat, latestJob, requestCancel, requestMeasure } from './queue';
+
+const DATABASE = 'glade_jobs_test';
+const plan = {
+  ...randomPlan('jobs', { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 4 }),
+  width: 600,
+  height: 400,
+};
+const document = { ...describeSession(plan, { id: 'kit', name: 'Kit', extra: [1, 2] }), plan: { kept: true } };
+let folder: string;
+let files: Map<string, string>;
+
+beforeAll(async () => {
+  await freshDatabase(DATABASE);
+  folder = await mkdtemp(join(tmpdir(), 'glade-jobs-'));
+  files = new Map();
+  for (const name of await writeSession(plan, { id: 'kit' }, folder))
+    files.set(name, (await storeFile(join(folder, name), name)).sha256);
+}, 60_000);
+
+afterAll(async () => {
+  await closeStore();
+  await rm(folder, { recursive: true, force: true });
+});
+
+function startWorker(): ChildProcess {
+  return spawn(process.execPath, ['dist/worker.mjs'], {
+    env: { ...process.env, GLADE_DATABASE: DATABASE },
+    stdio: 'inherit',
+  });
+}
+
+async function until(what: () => Promise<boolean>, seconds: number): Promise<void> {
+  const end = Date.now() + 1000 * seconds;
+  while (!(await what())) {
+    if (Date.now() > end) throw new Error(`it did not happen within ${seconds} s`);
+    await new Promise((resolve) => setTimeout(resolve, 60));
+  }
+}
+
+const gone = (child: ChildProcess) =>
+  new Promise<number | null>((resolve) =>
+    child.exitCode !== null || child.signalCode ? resolve(child.exitCode) : child.on('exit', resolve),
+  );
+
+describe('store', () => {
+  test('a session comes back as it was given, unknown keys, order and all', async () => {
+    const id = await createSession(document, files);
+    const loaded = await loadSession(id);
+    expect(JSON.stringify(loaded.document)).toBe(JSON.stringify(document));
+    expect(loaded.files).toEqual(files);
+  });
+
+  test('a session of the short form comes back in its short form', async () => {
+    const {
+      kits,
+      patches: _patches,
+      rig: _rig,
+      ...rest
+    } = document as Record<string, unknown> & { kits: { filters: unknown[] }[] };
+    const short = { ...rest, kit: { filters: kits[0].filters } };
+    const id = await createSession(short, files);
+    expect(JSON.stringify((await loadSession(id)).document)).toBe(JSON.stringify(short));
+  });
+
+  test('what is no session is refused with its problems', async () => {
+    await expect(createSession({ ...document, version: 3 }, files)).rejects.toThrow(SessionError);
+    await expect(loadSession('00000000-0000-0000-0000-000000000000')).rejects.toThrow(NoSuchSession);
+  });
+
+  test('an edit that makes it invalid changes nothing', async () => {
+    const id = await createSession(document, files);
+    await expect(editSession(id, (now) => ({ ...now, scenes: [] }))).rejects.toThrow(SessionError);
+    expect(JSON.stringify((await loadSession(id)).document)).toBe(JSON.stringify(document));
+  });
+
+  test('two edits at once are both kept', async () => {
+    const id = await createSession(document, files);
+    await Promise.all(
+      [1, 2, 3, 4].map((n) => editSession(id, (now) => ({ ...now, title: 'edited', [`edit${n}`]: n }))),
+    );
+    expect((await loadSession(id)).document).toMatchObject({ edit1: 1, edit2: 2, edit3: 3, edit4: 4 });
+  });
+
+  test('readings depend on files and patches', async () => {
+    const loaded = await loadSession(await createSession(document, files));
+    const before = inputHash(loaded);
+    loaded.session.patches[0].rect.x += 0.01;
+    expect(inputHash(loaded)).not.toBe(before);
+  });
+
+  test('put away and brought back', async () => {
+    const id = await createSession(document, files);
+    await deleteSession(id);
+    expect((await listSessions()).some((session) => session.id === id)).toBe(false);
+    await expect(loadSession(id)).rejects.toThrow(NoSuchSession);
+    await restoreSession(id);
+    expect((await loadSession(id)).id).toBe(id);
+  });
+
+  test('a file is stored once, under its hash; an incomplete one not at all', async () => {
+    const first = await storeStream(Readable.from([Buffer.from('abc')]), 'abc.txt', 3);
+    // SHA-256 of "abc" (FIPS 180-2, appendix B.1).
+    expect(first.sha256).toBe('ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad');
+    expect(first.facts).toEqual({ readable: false, reason: 'it is not a TIFF, PNG or JPEG picture.' });
+    expect((await storeStream(Readable.from([Buffer.from('abc')]), 'other.txt')).sha256).toBe(first.sha256);
+    await expect(storeStream(Readable.from([Buffer.from('ab')]), 'abc.txt', 3)).rejects.toThrow('arrived incomplete');
+    expect(() => mediaPath('../../etc/passwd')).toThrow(MediaError);
+  });
+
+  test('migrations run once', async () => expect(await migrate()).toEqual([]));
+});
+
+describe('queue', () => {
+  const readings = { filters: [], faults: [] } as unknown as Readings;
+  const done = {
+    state: 'done' as const,
+    readings,
+    inputHash: 'x'.repeat(64),
+    progress: { done: 1, total: 1, take: null },
+  };
+
+  test('a job is claimed by one worker only', async () => {
+    const id = await createSession(document, files);
+    const job = await requestMeasure(id);
+    expect((await requestMeasure(id)).id).toBe(job.id);
+    const claims = await Promise.all(['a', 'b', 'c'].map((worker) => claimJob(worker)));
+    expect(claims.filter(Boolean)).toHaveLength(1);
+    const owner = ['a', 'b', 'c'][claims.findIndex(Boolean)];
+    expect(await heartbeat(job.id, 'stranger', done.progress)).toBe('lost');
+    expect(await heartbeat(job.id, owner, done.progress)).toBe('go on');
+    expect(await finishJob(job, 'stranger', done)).toBe(false);
+    expect(await finishJob(job, owner, done)).toBe(true);
+    expect(await finishJob(job, owner, done)).toBe(false);
+    expect(await store().models.Readings.count({ where: { sessionId: id } })).toBe(1);
+  });
+
+  test('an abandoned job is taken over, the late first worker writes nothing', async () => {
+    const id = await createSession(document, files);
+    const job = await requestMeasure(id);
+    await claimJob('slow');
+    await store().sequelize.query(
+      'UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3) - INTERVAL 1 MINUTE WHERE id = :id',
+      { replacements: { id: job.id } },
+    );
+    expect((await claimJob('fresh'))?.id).toBe(job.id);
+    expect(await finishJob(job, 'slow', done)).toBe(false);
+    expect(await finishJob(job, 'fresh', done)).toBe(true);
+  });
+
+  test('a job that keeps killing its worker is given up', async () => {
+    const id = await createSession(document, files);
+    const job = await requestMeasure(id);
+    for (let i = 0; i < 4; i++) {
+      await claimJob(`worker ${i}`);
+      await store().sequelize.query(
+        'UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3) - INTERVAL 1 MINUTE WHERE id = :id',
+        { replacements: { id: job.id } },
+      );
+    }
+    expect(await latestJob(id)).toMatchObject({ state: 'failed', error: expect.stringContaining('died 3 times') });
+  });
+
+  test('cancelling a waiting job ends it at once; a new one can be asked for', async () => {
+    const id = await createSession(document, files);
+    const job = await requestMeasure(id);
+    await requestCancel(job.id);
+    expect((await latestJob(id))?.state).toBe('cancelled');
+    expect((await requestMeasure(id)).id).not.toBe(job.id);
+    await requestCancel(job.id + 1);
+  });
+});
+
+describe('worker processes', () => {
+  test('measure, stop when asked to, and survive kill -9 with no reading lost or doubled', async () => {
+    const id = await createSession(document, files);
+    const first = startWorker();
+    await requestMeasure(id);
+    await until(async () => ((await latestJob(id))?.progress.done ?? 0) > 0, 30);
+    first.kill('SIGKILL');
+    await gone(first);
+    expect((await latestJob(id))?.state).toBe('running');
+    const second = startWorker();
+    const killed = Date.now();
+    await until(async () => (await latestJob(id))?.state === 'done', 45);
+    expect(Date.now() - killed).toBeLessThan(40_000);
+    expect(await store().models.Readings.count({ where: { sessionId: id } })).toBe(1);
+    expect((await latestReadings(id))!.readings.filters).toHaveLength(plan.filters.length);
+
+    const cancelled = await createSession(document, files);
+    await requestMeasure(cancelled);
+    await until(async () => (await latestJob(cancelled))?.state === 'running', 20);
+    await requestCancel((await latestJob(cancelled))!.id);
+    await until(async () => ['cancelled', 'done'].includes((await latestJob(cancelled))!.state), 20);
+    expect((await latestJob(cancelled))?.state).toBe('cancelled');
+    expect(await latestReadings(cancelled)).toBeNull();
+
+    second.kill('SIGTERM');
+    expect(await gone(second)).toBe(0);
+  }, 120_000);
+
+  test('the plan has the takes that the pictures were written for', () =>
+    expect(files.size).toBe(planTakes(plan).length * plan.repeats));
+});

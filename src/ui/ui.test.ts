@@ -1,0 +1,120 @@
+import fc from 'fast-check';
+import { dragged, nudged, rectBetween, type Grip } from '@/stages/regions/rects';
+import { decimalsFor, fixed, percent, plusMinus, signed } from './format';
+import { layOutLadder, type LadderBead } from './ladder/layout';
+
+describe('figures', () => {
+  test('true minus, no negative zero', () => {
+    expect(fixed(-0.8)).toBe('−0.80');
+    expect(fixed(-0.001)).toBe('0.00');
+    expect(signed(0.14)).toBe('+0.14');
+    expect(signed(-0.05)).toBe('−0.05');
+    expect(signed(0)).toBe('0.00');
+    expect(percent(0.0015, 2)).toBe('0.15 %');
+  });
+
+  test('an uncertainty never looks smaller than it is', () => {
+    expect(plusMinus(0.0201)).toBe('±0.03');
+    expect(plusMinus(0.02)).toBe('±0.02');
+    expect(plusMinus(0.0001)).toBe('±0.01');
+    expect(decimalsFor(0.004)).toBe(3);
+    expect(decimalsFor(0.02)).toBe(2);
+  });
+});
+
+describe('the ladder', () => {
+  const bead = (name: string, label: number | null, found: number | null): LadderBead => ({
+    id: name,
+    name,
+    labelStops: label,
+    found: found === null ? null : { value: found, u95: 0.05 },
+    verdict: null,
+  });
+
+  test('beads stand at what was found, threads end at the labels', () => {
+    const { beads, bareX, right } = layOutLadder([bead('ND4', 2, 2.14), bead('ND64', 6, 6.3)], 1280);
+    const scale = (right - bareX) / 7;
+    expect(beads[0].x).toBeCloseTo(bareX + 2.14 * scale, 6);
+    expect(beads[0].tickX).toBeCloseTo(bareX + 2 * scale, 6);
+    expect(beads[0].bar![1] - beads[0].bar![0]).toBeCloseTo(0.1 * scale, 6);
+  });
+
+  test('unmeasured filters stand at their labels; without either they are left out', () => {
+    expect(layOutLadder([bead('ND8', 3, null)], 800).beads[0].x).toBe(
+      layOutLadder([bead('ND8', 3, null)], 800).beads[0].tickX,
+    );
+    expect(layOutLadder([bead('?', null, null)], 800).beads).toEqual([]);
+  });
+
+  test('names that would collide step up a row', () => {
+    const { beads } = layOutLadder(
+      [bead('ND16', 4, 3.95), bead('ND32', 5, 4.2), bead('ND4', 2, 2), bead('ND64', 6, 6)],
+      1280,
+    );
+    expect(beads.map(({ name, row }) => [name, row])).toEqual([
+      ['ND4', 0],
+      ['ND16', 0],
+      ['ND32', 1],
+      ['ND64', 0],
+    ]);
+  });
+
+  test('names in one row never overlap, whatever the kit, as long as there are rows', () => {
+    fc.assert(
+      fc.property(fc.array(fc.double({ min: 0.5, max: 12, noNaN: true }), { maxLength: 6 }), (strengths) => {
+        const { beads } = layOutLadder(
+          strengths.map((stops, i) => bead(`F${i}`, null, stops)),
+          1280,
+        );
+        for (const row of [0, 1]) {
+          const xs = beads.filter((one) => one.row === row).map((one) => one.x);
+          for (let i = 1; i < xs.length; i++) expect(xs[i] - xs[i - 1]).toBeGreaterThan(16);
+        }
+      }),
+    );
+  });
+
+  test('long rows rescale', () => {
+    const { ticks, beads, right } = layOutLadder([bead('ND1000', 9.97, 10.4)], 700);
+    expect(beads[0].x).toBeLessThanOrEqual(right);
+    expect(ticks.filter((tick) => tick.label !== null).at(-1)!.label).toBe('11');
+  });
+});
+
+describe('patches by hand', () => {
+  const rect = { x: 0.4, y: 0.4, width: 0.2, height: 0.2 };
+  const frame = { width: 1000, height: 500 };
+
+  test('drawn from any corner', () => {
+    expect(rectBetween(0.6, 0.7, 0.2, 0.3)).toEqual({ x: 0.2, y: 0.3, width: 0.4, height: 0.4 });
+    expect(rectBetween(-1, -1, 0.5, 0.5)).toEqual({ x: 0, y: 0, width: 0.5, height: 0.5 });
+  });
+
+  test('arrow keys move by a pixel, Ctrl by ten, Shift sizes', () => {
+    expect(nudged(rect, 'ArrowRight', { shift: false, far: false, frame })!.x).toBeCloseTo(0.401, 9);
+    expect(nudged(rect, 'ArrowUp', { shift: false, far: true, frame })!.y).toBeCloseTo(0.38, 9);
+    expect(nudged(rect, 'ArrowDown', { shift: true, far: false, frame })!.height).toBeCloseTo(0.202, 9);
+    expect(nudged(rect, 'a', { shift: false, far: false, frame })).toBeNull();
+  });
+
+  test('a patch stays inside the frame and keeps a size, however it is dragged', () => {
+    const grips: Grip[] = ['move', 'n', 's', 'e', 'w', 'ne', 'nw', 'se', 'sw'];
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...grips),
+        fc.double({ min: -2, max: 2, noNaN: true }),
+        fc.double({ min: -2, max: 2, noNaN: true }),
+        (grip, dx, dy) => {
+          const moved = dragged(rect, grip, dx, dy);
+          expect(moved.width).toBeGreaterThan(0);
+          expect(moved.height).toBeGreaterThan(0);
+          expect(moved.x).toBeGreaterThanOrEqual(0);
+          expect(moved.y).toBeGreaterThanOrEqual(0);
+          expect(moved.x + moved.width).toBeLessThanOrEqual(1 + 2e-6);
+          expect(moved.y + moved.height).toBeLessThanOrEqual(1 + 2e-6);
+          if (grip === 'move') expect([moved.width, moved.height]).toEqual([0.2, 0.2]);
+        },
+      ),
+    );
+  });
+});
