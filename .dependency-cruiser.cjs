@@ -23,7 +23,7 @@ module.exports = {
     {
       name: 'media-needs-no-store',
       severity: 'error',
-      from: { path: '^src/media' },
+      from: { path: '^src/media', pathNot: '\\.test\\.ts$' },
       to: { path: '^src/(store|jobs|simulator)' },
     },
     {

@@ -72,7 +72,7 @@ test('the ladder, the keys and the sheet go together', async ({ page }) => {
 test('the unmeasured demo is measured on the spot', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Measure', exact: true }).first().click();
-  await page.getByRole('button', { name: 'Measure' }).click();
+  await page.getByRole('button', { name: 'Measure', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured');
   await checkAccessibility(page);
   await page.getByRole('link', { name: 'Read the verdict' }).click();
@@ -133,7 +133,7 @@ test('dropped pictures become a session: kit typed, patch drawn, measured, taken
   await expect(patch).toHaveAttribute('aria-label', placed!);
 
   await page.getByRole('link', { name: 'Go on to Measure' }).click();
-  await page.getByRole('button', { name: 'Measure' }).click();
+  await page.getByRole('button', { name: 'Measure', exact: true }).click();
   await page.getByRole('link', { name: 'Read the verdict' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('ND8 isn’t what it says');
   const row = page.getByTestId('verdicts').getByRole('row', { name: /^ND8 / });
@@ -163,7 +163,7 @@ test('dropped pictures become a session: kit typed, patch drawn, measured, taken
   await page.getByLabel('Files', { exact: true }).setInputFiles(zip);
   await expect(page).toHaveURL(/\/regions/);
   await page.getByRole('link', { name: 'Go on to Measure' }).click();
-  await page.getByRole('button', { name: 'Measure' }).click();
+  await page.getByRole('button', { name: 'Measure', exact: true }).click();
   await page.getByRole('link', { name: 'Read the verdict' }).click();
   const again = await download('Session with pictures');
   expect(again.content.equals(bundle.content)).toBe(true);

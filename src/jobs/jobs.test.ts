@@ -87,7 +87,7 @@ describe('store', () => {
       patches: _patches,
       rig: _rig,
       ...rest
-    } = document as Record<string, unknown> & { kits: { filters: unknown[] }[] };
+    } = document as unknown as Record<string, unknown> & { kits: { filters: unknown[] }[] };
     const short = { ...rest, kit: { filters: kits[0].filters } };
     const id = await createSession(short, files);
     expect(JSON.stringify((await loadSession(id)).document)).toBe(JSON.stringify(short));

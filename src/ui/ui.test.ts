@@ -48,7 +48,7 @@ describe('the ladder', () => {
 
   test('names that would collide step up a row', () => {
     const { beads } = layOutLadder(
-      [bead('ND16', 4, 3.95), bead('ND32', 5, 4.2), bead('ND4', 2, 2), bead('ND64', 6, 6)],
+      [bead('ND16', 4, 3.95), bead('ND32', 5, 4.1), bead('ND4', 2, 2), bead('ND64', 6, 6)],
       1280,
     );
     expect(beads.map(({ name, row }) => [name, row])).toEqual([

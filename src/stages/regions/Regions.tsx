@@ -139,7 +139,7 @@ export function Regions({ view }: { view: SessionView }) {
                   onClick={() => setSelected(patch.id)}
                   className={`w-full flex justify-between rounded-md px-2.5 py-1.5 ${patch.id === selected ? 'bg-raised text-accent font-semibold' : 'hover:bg-raised'}`}
                 >
-                  {patch.id} <span className="text-ink-2 font-normal">{patch.role}</span>
+                  {patch.id} <span className="text-ink font-normal">{patch.role}</span>
                 </button>
               </li>
             ))}
