@@ -25,9 +25,6 @@ const SIGNATURES: readonly [string, (head: Buffer) => boolean, readonly string[]
   ['tiff', (head) => ['II*\0', 'MM\0*', 'II+\0', 'MM\0+'].includes(head.toString('latin1', 0, 4)), ['tif', 'tiff']],
 ];
 
-/** File name endings of stills that can be read. */
-export const STILL_ENDINGS = SIGNATURES.flatMap(([, , endings]) => endings);
-
 interface OpenStill {
   facts: PictureFacts;
   metadata: Metadata;

@@ -31,15 +31,6 @@ export async function createSession(document: unknown, files: ReadonlyMap<string
   return id;
 }
 
-/** Replaces a session's content. Throws SessionError or NoSuchSession. */
-export async function updateSession(id: string, document: unknown): Promise<void> {
-  parseSession(document);
-  await store().sequelize.transaction(async (transaction) => {
-    await lockSession(id, transaction);
-    await writeSession(id, document as Json, new Map(), transaction, false);
-  });
-}
-
 /** Changes a session's JSON inside one transaction, so that two windows don't lose each other's edits. */
 export async function editSession(id: string, change: (document: Json) => Json): Promise<void> {
   await store().sequelize.transaction(async (transaction) => {

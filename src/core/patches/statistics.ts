@@ -26,7 +26,6 @@ export interface PatchStatistics {
 
 const GRID = 12;
 const SMALLEST_CELL_PX = 3;
-const LN2 = Math.LN2;
 
 /**
  * Reduces a window to statistics.
@@ -181,9 +180,4 @@ function noiseFromCodes(histogram: Uint32Array, near: number, step: number, coun
   const upTo = Math.min(1 - floor, Math.max(floor, (below + histogram[mode]) / count));
   const distance = normalQuantile(upTo) - normalQuantile(under);
   return distance > 1e-6 ? 1 / distance : step;
-}
-
-/** Relative change to stops: the derivative of log2. */
-export function relativeToStops(relative: number): number {
-  return relative / LN2;
 }
