@@ -8,6 +8,7 @@ import { resolveResponse, responseTables, ResponseError, type FileEncoding, type
 import { centerSquare, pixelsOfRect, reducePatch, type PatchStatistics, type PixelRect, type Triple } from './patches';
 import type { PatchSample } from './density';
 import { fault, patchesOfScene, SessionError, type Fault, type Patch, type Session, type Take } from './session';
+import { alignPreviews, carryRect, judgeView, type Preview, type ViewState } from './registration';
 import { UnreadablePicture, type PictureFacts, type PictureSource } from './source';
 
 /** Roles whose patches tell density and cast. */
@@ -40,6 +41,7 @@ interface Shot {
 }
 
 interface ShotResult extends Shot {
+  view: ViewState;
   facts: PictureFacts;
   statistics: Map<string, PatchStatistics>;
 }
@@ -62,21 +64,25 @@ export async function gather(session: Session, source: PictureSource, options: G
   const results: (ShotResult | null)[] = new Array(shots.length).fill(null);
   let done = 0;
 
-  await forEachConcurrently(shots, options.concurrency ?? 2, async (shot, at) => {
+  const views = new Map<string, Preview>();
+  const readShot = async (shot: Shot, at: number): Promise<void> => {
     options.signal?.throwIfAborted();
     const patches = levelPatches.get(shot.take.scene)!;
+    let view: ViewState = { kind: 'same' };
     try {
-      const { facts, windows } = await source.read(
-        shot.file,
-        (found) => patches.map((patch) => windowOf(patch, found)),
-        options.signal,
-      );
+      const choose = (found: PictureFacts, preview: Preview | null): PixelRect[] => {
+        const bare = views.get(shot.take.scene);
+        if (preview && !bare && shot.take.filter === null) views.set(shot.take.scene, preview);
+        if (preview && bare && sameSize(preview, bare)) view = judgeView(alignPreviews(bare, preview), found);
+        return patches.map((patch) => windowOf(patch, found, view));
+      };
+      const { facts, windows } = await source.read(shot.file, choose, options.signal);
       const statistics = new Map<string, PatchStatistics>();
       windows.forEach((window, i) => {
         const reduced = reducePatch(window, tables.of(facts.encoding, facts.bitDepth));
         statistics.set(patches[i].id, convertPrimaries(reduced, tables.conversion(facts.encoding)));
       });
-      results[at] = { ...shot, facts, statistics };
+      results[at] = { ...shot, facts, statistics, view };
     } catch (error) {
       if (!(error instanceof UnreadablePicture)) throw error;
       faults.push({
@@ -86,12 +92,25 @@ export async function gather(session: Session, source: PictureSource, options: G
     }
     done++;
     options.onProgress?.({ done, total: shots.length, take: shot.take.id });
-  });
+  };
+  // The first readable bare picture of each scene is the view that all others are laid on.
+  const order = shots.map((_, i) => i);
+  const pending = new Set(order);
+  for (const scene of levelPatches.keys())
+    for (const i of order) {
+      if (views.has(scene)) break;
+      if (shots[i].take.scene !== scene || shots[i].take.filter !== null) continue;
+      pending.delete(i);
+      await readShot(shots[i], i);
+      // A source without views would have every bare picture read first, one by one.
+      if (results[i] && !views.has(scene)) break;
+    }
+  await forEachConcurrently([...pending], options.concurrency ?? 2, (i) => readShot(shots[i], i));
 
   const read = results.filter((result) => result !== null);
   faults.push(...encodingFaults(read, tables));
   const patches = [...levelPatches.values()].flat().map((patch) => {
-    const sized = dropOtherSizes(
+    const sized = dropOtherViews(
       read.filter((result) => result.take.scene === patch.scene),
       faults,
     );
@@ -100,10 +119,11 @@ export async function gather(session: Session, source: PictureSource, options: G
   return { patches, faults: uniqueFaults(faults), response: tables.description() };
 }
 
-function windowOf(patch: Patch, facts: PictureFacts): PixelRect {
-  const pixels = pixelsOfRect(patch.rect, facts.width, facts.height) ?? {
-    x: Math.min(facts.width - 1, Math.floor(patch.rect.x * facts.width)),
-    y: Math.min(facts.height - 1, Math.floor(patch.rect.y * facts.height)),
+function windowOf(patch: Patch, facts: PictureFacts, view: ViewState): PixelRect {
+  const rect = view.kind === 'moved' ? carryRect(patch.rect, view.pose, facts) : patch.rect;
+  const pixels = pixelsOfRect(rect, facts.width, facts.height) ?? {
+    x: Math.min(facts.width - 1, Math.floor(rect.x * facts.width)),
+    y: Math.min(facts.height - 1, Math.floor(rect.y * facts.height)),
     width: 1,
     height: 1,
   };
@@ -205,25 +225,34 @@ function encodingFaults(read: ShotResult[], tables: ReturnType<typeof tableCache
   return faults;
 }
 
-/** Pictures of another shape than the scene's bare ones show another view; their fractions of the frame don't match. */
-function dropOtherSizes(results: ShotResult[], faults: Gathered['faults']): ShotResult[] {
+/** Pictures of another size or another view than the scene's bare ones: their fractions of the frame don't match. */
+function dropOtherViews(results: ShotResult[], faults: Gathered['faults']): ShotResult[] {
   const bare = results.find((result) => result.take.filter === null);
   if (!bare) return results;
   const { width, height } = bare.facts;
-  return results.filter((result) => {
-    const same = result.facts.width === width && result.facts.height === height;
-    if (!same)
+  return results.filter(({ take, file, facts, view }) => {
+    if (facts.width !== width || facts.height !== height)
       faults.push({
-        filter: result.take.filter,
+        filter: take.filter,
         fault: fault(
           'size-differs',
           'error',
-          [result.take.id],
-          `${result.file} is ${result.facts.width} × ${result.facts.height} pixels, the bare picture ${width} × ${height}; it is left out.`,
+          [take.id],
+          `${file} is ${facts.width} × ${facts.height} pixels, the bare picture ${width} × ${height}; it is left out.`,
         ),
       });
-    return same;
+    else if (view.kind === 'other')
+      faults.push({
+        filter: take.filter,
+        fault: fault('view-moved', 'error', [take.id], `${file}: ${view.words}; it is left out.`),
+      });
+    else return true;
+    return false;
   });
+}
+
+function sameSize(a: Preview, b: Preview): boolean {
+  return a.width === b.width && a.height === b.height;
 }
 
 function samplesOf(patch: Patch, results: ShotResult[], session: Session, faults: Gathered['faults']): PatchSample[] {
@@ -306,13 +335,12 @@ function uniqueFaults(faults: Gathered['faults']): Gathered['faults'] {
 async function forEachConcurrently<T>(
   items: readonly T[],
   limit: number,
-  work: (item: T, index: number) => Promise<void>,
+  work: (item: T) => Promise<void>,
 ): Promise<void> {
   let next = 0;
   const run = async () => {
     while (next < items.length) {
-      const index = next++;
-      await work(items[index], index);
+      await work(items[next++]);
     }
   };
   await Promise.all(Array.from({ length: Math.min(limit, items.length) }, run));

@@ -2,6 +2,7 @@
 import type { Exposure } from './exposure';
 import type { FileEncoding } from './light';
 import type { Picture, PixelRect } from './patches';
+import type { Preview } from './registration';
 
 /** What a picture file says of itself. Sizes are upright. */
 export interface PictureFacts {
@@ -33,15 +34,20 @@ export interface ReadWindows {
   windows: Picture[];
 }
 
+/**
+ * Chooses the rectangles to read (inside the upright frame) once size and view of a picture are known. Sources that can't
+ * give a view leave it out; the camera counts as still then.
+ */
+export type ChooseWindows = (facts: PictureFacts, preview: Preview | null) => PixelRect[];
+
 export interface PictureSource {
   /**
    * Reads facts and windows in one go.
    *
    * @param file path as in the session
-   * @param choose gives the rectangles (inside the upright frame) once the size is known
    * @throws UnreadablePicture
    */
-  read(file: string, choose: (facts: PictureFacts) => PixelRect[], signal?: AbortSignal): Promise<ReadWindows>;
+  read(file: string, choose: ChooseWindows, signal?: AbortSignal): Promise<ReadWindows>;
   /** Text of a small file beside the session (a curve). Throws an Error with a sentence. */
   readText(file: string): Promise<string>;
 }

@@ -6,7 +6,8 @@ import { open } from 'node:fs/promises';
 import sharp, { type Metadata } from 'sharp';
 import type { FileEncoding } from '@/core/light';
 import type { Picture, PixelRect } from '@/core/patches';
-import { UnreadablePicture, type PictureFacts, type ReadWindows } from '@/core/source';
+import { previewOf, type Preview } from '@/core/registration';
+import { UnreadablePicture, type ChooseWindows, type PictureFacts, type ReadWindows } from '@/core/source';
 import { encodingOfProfile } from './encoding';
 import { readExif, type StillFacts } from './exif';
 import { exchangesSides, storedRect, upright } from './orientation';
@@ -49,21 +50,60 @@ async function decodeAll(path: string): Promise<void> {
   await sharp(path, { limitInputPixels: false, sequentialRead: true, failOn: 'error' }).resize(64).raw().toBuffer();
 }
 
-/** Facts and windows of a still, upright. Throws {@link UnreadablePicture}. */
-export async function readStill(
-  path: string,
-  name: string,
-  choose: (facts: PictureFacts) => PixelRect[],
-): Promise<ReadWindows> {
+/**
+ * Facts and windows of a still, upright. The whole picture is read even where a corner would do: a file that is cut short
+ * must not pass because the patch lies above the cut. Throws {@link UnreadablePicture}.
+ */
+export async function readStill(path: string, name: string, choose: ChooseWindows): Promise<ReadWindows> {
   const still = await openStill(path, name);
-  const rects = choose(still.facts);
-  const stored = rects.map((rect) => storedRect(still.orientation, rect, still.metadata.width, still.metadata.height));
+  const { width, height, channels } = still.metadata;
+  const storedRects = (preview: Preview) =>
+    choose(still.facts, uprightPreview(preview, still.orientation)).map((rect) =>
+      storedRect(still.orientation, rect, width, height),
+    );
   try {
-    const windows = await decodeWindows(path, still, stored);
+    const windows: Picture[] = [];
+    if (width * height * channels * (still.facts.bitDepth / 8) <= WHOLE_PICTURE_BYTES) {
+      const picture = await decodeRegion(path, still, { x: 0, y: 0, width, height });
+      for (const rect of storedRects(previewOf(picture))) windows.push(cut(picture, rect));
+    } else {
+      const small = await decodeSmall(path);
+      for (const rect of storedRects({ ...previewOf(small), cellPx: width / small.width }))
+        windows.push(await decodeRegion(path, still, rect));
+    }
     return { facts: still.facts, windows: windows.map((window) => upright(window, still.orientation)) };
   } catch (error) {
     throw new UnreadablePicture(name, decodeReason(error));
   }
+}
+
+/** The view of a stored picture as it is seen. */
+function uprightPreview(preview: Preview, orientation: number): Preview {
+  if (orientation === 1) return preview;
+  const data = Uint16Array.from(preview.data, (value) => Math.round(value * 65535));
+  const turned = upright({ ...preview, channels: 1, bitDepth: 16, data }, orientation);
+  return {
+    ...preview,
+    width: turned.width,
+    height: turned.height,
+    data: Float32Array.from(turned.data, (code) => code / 65535),
+  };
+}
+
+/** The whole picture in small, read to its last row, for pictures too large to be held. */
+async function decodeSmall(path: string): Promise<Picture> {
+  const { data, info } = await sharp(path, {
+    ignoreIcc: true,
+    limitInputPixels: false,
+    sequentialRead: true,
+    failOn: 'error',
+  })
+    .removeAlpha()
+    .resize(480)
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, channels: info.channels < 3 ? 1 : 3, bitDepth: 8, data };
 }
 
 async function openStill(path: string, name: string): Promise<OpenStill> {
@@ -146,23 +186,6 @@ function encodingOf(metadata: Metadata, exif: StillFacts): FileEncoding {
   }
   if (exif.srgb) return { transfer: 'srgb', source: 'EXIF color space', toXyz: null, profile: null };
   return { transfer: null, source: null, toXyz: null, profile: null };
-}
-
-/**
- * The whole picture is read even where a corner would do: a file that is cut short must not pass because the patch
- * lies above the cut.
- */
-async function decodeWindows(path: string, still: OpenStill, rects: PixelRect[]): Promise<Picture[]> {
-  const { width, height } = still.metadata;
-  const bytes = width * height * still.metadata.channels * (still.facts.bitDepth / 8);
-  if (bytes <= WHOLE_PICTURE_BYTES) {
-    const picture = await decodeRegion(path, still, { x: 0, y: 0, width, height });
-    return rects.map((rect) => cut(picture, rect));
-  }
-  await decodeAll(path);
-  const windows: Picture[] = [];
-  for (const rect of rects) windows.push(await decodeRegion(path, still, rect));
-  return windows;
 }
 
 async function decodeRegion(path: string, still: OpenStill, rect: PixelRect): Promise<Picture> {

@@ -72,7 +72,7 @@ export function simulateSession(plan: BenchPlan): { session: Session; source: Pi
     async read(file, choose) {
       const shot = shots.get(file);
       if (!shot) throw new Error(`no take renders ${file}`);
-      return { facts, windows: choose(facts).map((window) => renderTake(plan, shot.take, shot.i, window)) };
+      return { facts, windows: choose(facts, null).map((window) => renderTake(plan, shot.take, shot.i, window)) };
     },
     async readText() {
       throw new Error('a simulated session has no other files');

@@ -1,0 +1,159 @@
+/**
+ * How a take's view lies on the bare one: shift, rotation and scale by least squares on local contrast, coarse to fine
+ * (Lucas & Kanade 1981; inverse compositional form of Baker & Matthews, IJCV 56 (2004) 221–255).
+ */
+import { solveLinear } from '../uncertainty/leastSquares';
+import { halved, localContrast, type Preview } from './preview';
+
+/**
+ * Maps a point of the bare frame to the take's frame, both in pixels from the frame's center:
+ * x' = (1 + a)·x − b·y + dx, y' = b·x + (1 + a)·y + dy.
+ */
+export interface Pose {
+  dx: number;
+  dy: number;
+  /** Scale less one, and rotation (radians, small angles). */
+  a: number;
+  b: number;
+}
+
+export interface Alignment {
+  pose: Pose;
+  /** Correlation of the two views' local contrast after alignment, −1 … 1. */
+  correlation: number;
+  /** False where the bare view has too little structure to tell anything. */
+  hasStructure: boolean;
+}
+
+export const IDENTITY: Pose = { dx: 0, dy: 0, a: 0, b: 0 };
+
+const COARSEST_PX = 40;
+const ITERATIONS = 12;
+/** Relative contrast (root mean square) below which a view counts as featureless. */
+const LEAST_STRUCTURE = 0.012;
+
+/** Lays a take's view on the bare one. Both views are of frames of one size. */
+export function alignPreviews(bare: Preview, take: Preview): Alignment {
+  const levels: { bare: Preview; take: Preview }[] = [];
+  for (let b = bare, t = take; b.width >= COARSEST_PX && b.height >= 12; b = halved(b), t = halved(t)) {
+    const radius = Math.max(3, Math.round(b.width / 16));
+    levels.push({ bare: localContrast(b, radius), take: localContrast(t, radius) });
+  }
+  let pose = IDENTITY;
+  for (const level of [...levels].reverse()) pose = refine(level.bare, level.take, pose);
+  // Noise is averaged down one level below the finest; structure and likeness are judged there.
+  const judged = levels[Math.min(2, levels.length - 1)];
+  return {
+    pose,
+    correlation: correlate(judged.bare, judged.take, pose),
+    hasStructure: rms(judged.bare) > LEAST_STRUCTURE,
+  };
+}
+
+/** Where a point of the bare frame, in pixels from its center, lies in the take's frame. */
+export function applyPose({ dx, dy, a, b }: Pose, x: number, y: number): [number, number] {
+  return [(1 + a) * x - b * y + dx, b * x + (1 + a) * y + dy];
+}
+
+function refine(bare: Preview, take: Preview, start: Pose): Pose {
+  const { width, height, cellPx } = bare;
+  let pose = start;
+  // The surroundings of cells near the edge are cut, so their contrast follows the frame instead of the scene.
+  const edge = Math.max(2, Math.round(width / 24));
+  // Gradients and the normal matrix belong to the bare view and stay.
+  const normal = Array.from({ length: 4 }, () => new Array<number>(4).fill(0));
+  const steepest = new Float32Array(width * height * 4);
+  for (let y = edge; y < height - edge; y++)
+    for (let x = edge; x < width - edge; x++) {
+      const i = y * width + x;
+      const gx = (bare.data[i + 1] - bare.data[i - 1]) / (2 * cellPx);
+      const gy = (bare.data[i + width] - bare.data[i - width]) / (2 * cellPx);
+      const px = (x + 0.5 - width / 2) * cellPx;
+      const py = (y + 0.5 - height / 2) * cellPx;
+      const row = [gx, gy, gx * px + gy * py, -gx * py + gy * px];
+      for (let k = 0; k < 4; k++) {
+        steepest[4 * i + k] = row[k];
+        for (let l = 0; l < 4; l++) normal[k][l] += row[k] * row[l];
+      }
+    }
+  for (let round = 0; round < ITERATIONS; round++) {
+    const warped = warp(take, pose, width, height);
+    let [bb, bt] = [0, 0];
+    for (let i = 0; i < warped.length; i++)
+      if (!Number.isNaN(warped[i])) {
+        bb += bare.data[i] * bare.data[i];
+        bt += bare.data[i] * warped[i];
+      }
+    // The take's contrast may be another (its response, its noise): matched by a factor.
+    const gain = bt > 0 ? bb / bt : 1;
+    const right = [0, 0, 0, 0];
+    for (let y = edge; y < height - edge; y++)
+      for (let x = edge; x < width - edge; x++) {
+        const i = y * width + x;
+        if (Number.isNaN(warped[i])) continue;
+        const difference = Math.max(-0.5, Math.min(0.5, gain * warped[i] - bare.data[i]));
+        for (let k = 0; k < 4; k++) right[k] += steepest[4 * i + k] * difference;
+      }
+    const step = solveLinear(normal, right);
+    if (!step) return pose;
+    pose = compose(pose, { dx: step[0], dy: step[1], a: step[2], b: step[3] });
+    if (
+      Math.abs(step[0]) + Math.abs(step[1]) < 0.002 * cellPx &&
+      (Math.abs(step[2]) + Math.abs(step[3])) * width < 0.004
+    )
+      break;
+  }
+  return pose;
+}
+
+/** pose ∘ step⁻¹, to first order in the small step. */
+function compose(pose: Pose, step: Pose): Pose {
+  return {
+    dx: pose.dx - (1 + pose.a) * step.dx + pose.b * step.dy,
+    dy: pose.dy - pose.b * step.dx - (1 + pose.a) * step.dy,
+    a: pose.a - step.a,
+    b: pose.b - step.b,
+  };
+}
+
+/** The take's view seen in the bare frame, bilinear; NaN outside. */
+function warp(take: Preview, pose: Pose, width: number, height: number): Float32Array {
+  const out = new Float32Array(width * height);
+  const { cellPx } = take;
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const [px, py] = applyPose(pose, (x + 0.5 - width / 2) * cellPx, (y + 0.5 - height / 2) * cellPx);
+      const tx = px / cellPx + take.width / 2 - 0.5;
+      const ty = py / cellPx + take.height / 2 - 0.5;
+      const x0 = Math.floor(tx);
+      const y0 = Math.floor(ty);
+      if (x0 < 0 || y0 < 0 || x0 + 1 >= take.width || y0 + 1 >= take.height) {
+        out[y * width + x] = NaN;
+        continue;
+      }
+      const [fx, fy] = [tx - x0, ty - y0];
+      const i = y0 * take.width + x0;
+      out[y * width + x] =
+        (1 - fy) * ((1 - fx) * take.data[i] + fx * take.data[i + 1]) +
+        fy * ((1 - fx) * take.data[i + take.width] + fx * take.data[i + take.width + 1]);
+    }
+  return out;
+}
+
+function correlate(bare: Preview, take: Preview, pose: Pose): number {
+  const warped = warp(take, pose, bare.width, bare.height);
+  let [bb, tt, bt] = [0, 0, 0];
+  for (let i = 0; i < warped.length; i++) {
+    if (Number.isNaN(warped[i])) continue;
+    bb += bare.data[i] * bare.data[i];
+    tt += warped[i] * warped[i];
+    bt += bare.data[i] * warped[i];
+  }
+  return bb > 0 && tt > 0 ? bt / Math.sqrt(bb * tt) : 0;
+}
+
+function rms(view: Preview): number {
+  let sum = 0;
+  for (const value of view.data) sum += value * value;
+  return Math.sqrt(sum / view.data.length);
+}
