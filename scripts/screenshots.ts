@@ -1,0 +1,52 @@
+/**
+ * Takes the pictures of docs/screenshots from a freshly started demo: `npm run screenshots` while `./glade up --fresh` runs.
+ */
+import { chromium, type Page } from '@playwright/test';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import config from '../playwright.config';
+import { writeBench } from '../e2e/pictures';
+
+const ADDRESS = process.env.GLADE_URL ?? 'http://localhost:8420';
+
+async function main(): Promise<void> {
+  const browser = await chromium.launch(config.use?.launchOptions);
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const folder = await mkdtemp(join(tmpdir(), 'glade-shots-'));
+  try {
+    await page.goto(ADDRESS);
+    await take(page, 'home');
+    await page.getByRole('link', { name: 'Read the verdict' }).last().click();
+    await page.getByTestId('verdicts').waitFor();
+    await take(page, 'verdict');
+    for (const [key, name] of [
+      ['4', 'footage'],
+      ['5', 'regions'],
+      ['6', 'measure'],
+    ] as const) {
+      await page.keyboard.press(key);
+      await page.waitForURL(`**/${name}*`);
+      await take(page, name);
+    }
+    await page.goto(`${ADDRESS}/sessions/new`);
+    await page.getByLabel('Files', { exact: true }).setInputFiles(await writeBench(folder));
+    await page.getByLabel('Kit in shorthand').waitFor();
+    await page.getByLabel('Shutter of chart-bare-1.png').fill('1/2000');
+    await page.getByLabel('ISO of chart-bare-1.png').fill('100');
+    await take(page, 'new-session');
+  } finally {
+    await browser.close();
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** A picture once the page is at rest. */
+async function take(page: Page, name: string): Promise<void> {
+  await page.waitForLoadState('networkidle');
+  await page.waitForFunction(() => [...document.images].every((image) => image.complete));
+  await page.waitForTimeout(700);
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+}
+
+void main();
