@@ -1,0 +1,101 @@
+/** A field patch (an evenly lit surface) reduced to means of linear light: a fine grid, the center and the corners. */
+import type { Picture } from '../patches/window';
+import type { Triple } from '../patches/statistics';
+
+/** The grid of unevenness: columns; rows follow the field's shape (formats.md). */
+export const COARSE_COLUMNS = 20;
+/** Fine cells per coarse cell, each way. */
+const FINE = 5;
+
+export const SQUARES = ['center', 'topLeft', 'topRight', 'bottomLeft', 'bottomRight'] as const;
+export type Square = (typeof SQUARES)[number];
+export type Corner = Exclude<Square, 'center'>;
+export const CORNERS = SQUARES.slice(1) as Corner[];
+
+export interface FieldStatistics {
+  width: number;
+  height: number;
+  columns: number;
+  rows: number;
+  /** Mean linear light of each fine cell, per channel. */
+  cells: [Float64Array, Float64Array, Float64Array];
+  squares: Record<Square, Triple>;
+  /** Pixels in a square and in a fine cell. */
+  squarePixels: number;
+  cellPixels: number;
+  topShare: number;
+}
+
+/**
+ * Reduces a field.
+ *
+ * @param side of the squares in pixels: floor(0.05·W) with W the frame's width (formats.md)
+ */
+export function reduceField(
+  window: Picture,
+  tables: readonly [Float64Array, Float64Array, Float64Array],
+  side: number,
+): FieldStatistics {
+  const { width, height, channels, data } = window;
+  const columns = COARSE_COLUMNS * FINE;
+  const rows = Math.max(1, Math.round((COARSE_COLUMNS * height) / width)) * FINE;
+  const columnOf = Int32Array.from({ length: width }, (_, x) => Math.floor((x * columns) / width));
+  const sums = [0, 1, 2].map(() => new Float64Array(columns * rows)) as FieldStatistics['cells'];
+  const counts = new Float64Array(columns * rows);
+  const top = 2 ** window.bitDepth - 1;
+  let clipped = 0;
+  const [red, green, blue] = tables;
+  const [sr, sg, sb] = sums;
+  const [g, b] = channels === 3 ? [1, 2] : [0, 0];
+  for (let y = 0; y < height; y++) {
+    const row = Math.floor((y * rows) / height) * columns;
+    let at = y * width * channels;
+    for (let x = 0; x < width; x++, at += channels) {
+      const cell = row + columnOf[x];
+      const [r, gg, bb] = [data[at], data[at + g], data[at + b]];
+      sr[cell] += red[r];
+      sg[cell] += green[gg];
+      sb[cell] += blue[bb];
+      counts[cell]++;
+      if (r === top || gg === top || bb === top) clipped++;
+    }
+  }
+  for (const channel of sums) for (let cell = 0; cell < channel.length; cell++) channel[cell] /= counts[cell];
+  const size = Math.max(1, Math.min(side, width, height));
+  const [right, bottom] = [width - size, height - size];
+  const places: Record<Square, [number, number]> = {
+    center: [Math.floor(right / 2), Math.floor(bottom / 2)],
+    topLeft: [0, 0],
+    topRight: [right, 0],
+    bottomLeft: [0, bottom],
+    bottomRight: [right, bottom],
+  };
+  const squares = Object.fromEntries(
+    SQUARES.map((square) => [square, meanOfSquare(window, tables, ...places[square], size)]),
+  ) as Record<Square, Triple>;
+  return {
+    width,
+    height,
+    columns,
+    rows,
+    cells: sums,
+    squares,
+    squarePixels: size * size,
+    cellPixels: (width * height) / (columns * rows),
+    topShare: clipped / (width * height),
+  };
+}
+
+function meanOfSquare(
+  { width, channels, data }: Picture,
+  tables: readonly [Float64Array, Float64Array, Float64Array],
+  left: number,
+  top: number,
+  size: number,
+): Triple {
+  const sums: Triple = [0, 0, 0];
+  for (let y = top; y < top + size; y++)
+    for (let x = left; x < left + size; x++)
+      for (let c = 0; c < 3; c++) sums[c] += tables[c][data[(y * width + x) * channels + (channels === 3 ? c : 0)]];
+  return sums.map((sum) => sum / (size * size)) as Triple;
+}

@@ -1,0 +1,280 @@
+/**
+ * What a filter adds to the lens's own falloff: the ratio map filtered/bare over an even field, its corners, radial profile,
+ * hot spot and unevenness. Definitions: formats.md, "shading"; ISO 17957:2015 is the standard on shading measurement.
+ */
+import { combine, reading } from '../uncertainty/budget';
+import { fitLinear } from '../uncertainty/leastSquares';
+import type { Reading } from '../session/readings';
+import { CORNERS, COARSE_COLUMNS, SQUARES, type Corner, type FieldStatistics, type Square } from './field';
+
+/** A corner less certain than this is withheld (formats.md), in stops. */
+const WIDEST_CORNER_U95 = 0.1;
+const HOT_SPOT_RADIUS = 0.1;
+/** The fit that a hot spot is judged against keeps clear of it. */
+const CLEAR_OF_CENTER = 0.2;
+const RING = 0.05;
+
+export interface ShadingReadings {
+  scene: string;
+  corners: Partial<Record<Corner, Reading>>;
+  worst?: Reading;
+  profile: [number, number][];
+  hotSpot: Reading;
+  unevenness: Reading & { axisDegrees: number };
+  /** Root mean square of what an even radial polynomial with a tilt leaves, in stops. */
+  fitResidual: number;
+  /** log2 S on a grid, row by row, for drawing. */
+  map: { columns: number; rows: number; stops: number[] };
+  /** The lens's own falloff on the same grid: bare light, stops from the center. */
+  lens: { columns: number; rows: number; stops: number[]; worst: number };
+  withheld: Corner[];
+}
+
+/** One field picture with its weight; weights of bare pictures are those of the light's interpolation, adding up to one. */
+export interface WeightedField {
+  field: FieldStatistics;
+  weight: number;
+}
+
+/** Mean log2 light of several pictures: cells and squares, per channel. */
+interface LogField {
+  cells: Float64Array[];
+  squares: Record<Square, number[]>;
+}
+
+/**
+ * Shading of a filter on one flat scene.
+ *
+ * @param filtered, bare pictures of one size, weights adding up to one in each
+ * @param luminance weights of R, G, B in luminance
+ */
+export function measureShading(
+  scene: string,
+  filtered: readonly WeightedField[],
+  bare: readonly WeightedField[],
+  luminance: readonly number[],
+): ShadingReadings {
+  const [shape] = filtered.map((one) => one.field);
+  const { columns, rows } = shape;
+  const [front, back] = [logMean(filtered), logMean(bare)];
+  const ratio = (f: readonly number[], b: readonly number[]) =>
+    Math.log2(luminance.reduce((sum, weight, c) => sum + weight * 2 ** (f[c] - b[c]), 0));
+  const center = ratio(front.squares.center, back.squares.center);
+  const map = new Float64Array(columns * rows);
+  for (let i = 0; i < map.length; i++)
+    map[i] =
+      ratio(
+        front.cells.map((channel) => channel[i]),
+        back.cells.map((channel) => channel[i]),
+      ) - center;
+
+  const coarse = coarseMap(map, columns, rows);
+  const squareNoise = (square: Square) =>
+    localNoise(map, columns, rows, square) * Math.sqrt(shape.cellPixels / shape.squarePixels);
+  const centerNoise = squareNoise('center');
+  const corners: Partial<Record<Corner, Reading>> = {};
+  const withheld: Corner[] = [];
+  for (const corner of CORNERS) {
+    const value = ratio(front.squares[corner], back.squares[corner]) - center;
+    const uncertainty = combine([
+      { source: 'noise', u: squareNoise(corner), degreesOfFreedom: 150 },
+      { source: 'noise at the center', u: centerNoise, degreesOfFreedom: 150 },
+    ]);
+    if (uncertainty.u95 > WIDEST_CORNER_U95) withheld.push(corner);
+    else corners[corner] = reading(value, uncertainty);
+  }
+  const lowest = Object.values(corners).sort((a, b) => a.value - b.value)[0];
+  const fit = radialFit(map, columns, rows, shape, CLEAR_OF_CENTER);
+  const cellNoise = localNoise(map, columns, rows, 'center');
+  const lens = lensFalloff(back, columns, rows, luminance);
+  return {
+    scene,
+    corners,
+    ...(withheld.length === 0 && lowest ? { worst: lowest } : {}),
+    profile: radialProfile(map, columns, rows, shape),
+    hotSpot: hotSpot(map, columns, rows, shape, fit, cellNoise),
+    unevenness: unevenness(coarse, cellNoise / 5, shape),
+    fitResidual: fit.residual,
+    map: { columns: coarse.columns, rows: coarse.rows, stops: [...coarse.values].map(rounded) },
+    lens,
+    withheld,
+  };
+}
+
+function rounded(value: number): number {
+  return Math.round(value * 1e4) / 1e4;
+}
+
+function logMean(fields: readonly WeightedField[]): LogField {
+  const count = fields[0].field.cells[0].length;
+  const cells = [0, 1, 2].map((c) => {
+    const sums = new Float64Array(count);
+    for (const { field, weight } of fields)
+      for (let i = 0; i < count; i++) sums[i] += weight * Math.log2(Math.max(field.cells[c][i], 1e-12));
+    return sums;
+  });
+  const squares = Object.fromEntries(
+    SQUARES.map((square) => [
+      square,
+      [0, 1, 2].map((c) =>
+        fields.reduce(
+          (sum, { field, weight }) => sum + weight * Math.log2(Math.max(field.squares[square][c], 1e-12)),
+          0,
+        ),
+      ),
+    ]),
+  ) as Record<Square, number[]>;
+  return { cells, squares };
+}
+
+/** The 20-column map: log2 of each coarse cell's mean ratio. */
+function coarseMap(map: Float64Array, columns: number, rows: number) {
+  const step = columns / COARSE_COLUMNS;
+  const [w, h] = [COARSE_COLUMNS, Math.round(rows / step)];
+  const values = new Float64Array(w * h);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      let sum = 0;
+      for (let j = 0; j < step; j++)
+        for (let i = 0; i < step; i++) sum += 2 ** map[(y * step + j) * columns + x * step + i];
+      values[y * w + x] = Math.log2(sum / (step * step));
+    }
+  return { columns: w, rows: h, values };
+}
+
+/**
+ * Noise of fine cells near a square, from second differences along rows: smooth shading leaves nothing in them.
+ * Var(a − 2b + c) is six times the noise's.
+ */
+function localNoise(map: Float64Array, columns: number, rows: number, square: Square): number {
+  const size = Math.min(16, columns - 2, rows);
+  const left = square.endsWith('Left')
+    ? 0
+    : square.endsWith('Right')
+      ? columns - size - 2
+      : Math.floor((columns - size) / 2);
+  const top = square.startsWith('top') ? 0 : square.startsWith('bottom') ? rows - size : Math.floor((rows - size) / 2);
+  let sum = 0;
+  for (let y = top; y < top + size; y++)
+    for (let x = left; x < left + size; x++) {
+      const i = y * columns + x;
+      sum += (map[i] - 2 * map[i + 1] + map[i + 2]) ** 2;
+    }
+  return Math.sqrt(sum / (size * size) / 6);
+}
+
+/** Place of a cell from the center, in half diagonals. */
+function placeOf(i: number, columns: number, rows: number, shape: FieldStatistics): [number, number] {
+  const half = Math.hypot(shape.width, shape.height) / 2;
+  const x = (((i % columns) + 0.5) / columns - 0.5) * shape.width;
+  const y = ((Math.floor(i / columns) + 0.5) / rows - 0.5) * shape.height;
+  return [x / half, y / half];
+}
+
+const radialTerms = (x: number, y: number): number[] => {
+  const r2 = x * x + y * y;
+  return [1, x, y, r2, r2 * r2, r2 * r2 * r2];
+};
+
+/** Even radial polynomial to r⁶ with a tilt, over cells farther than `clear` from the center. */
+function radialFit(map: Float64Array, columns: number, rows: number, shape: FieldStatistics, clear: number) {
+  const basis: number[][] = [[], [], [], [], [], []];
+  const values: number[] = [];
+  for (let i = 0; i < map.length; i++) {
+    const [x, y] = placeOf(i, columns, rows, shape);
+    if (Math.hypot(x, y) < clear) continue;
+    radialTerms(x, y).forEach((value, k) => basis[k].push(value));
+    values.push(map[i]);
+  }
+  const coefficients = fitLinear(basis, values) ?? [0, 0, 0, 0, 0, 0];
+  const at = (x: number, y: number) => radialTerms(x, y).reduce((sum, value, k) => sum + coefficients[k] * value, 0);
+  const residual = Math.sqrt(
+    values.reduce(
+      (sum, value, i) => sum + (value - coefficients.reduce((part, k, term) => part + k * basis[term][i], 0)) ** 2,
+      0,
+    ) / Math.max(1, values.length),
+  );
+  return { at, residual };
+}
+
+function radialProfile(map: Float64Array, columns: number, rows: number, shape: FieldStatistics): [number, number][] {
+  const rings: number[][] = [];
+  for (let i = 0; i < map.length; i++) {
+    const ring = Math.floor(Math.hypot(...placeOf(i, columns, rows, shape)) / RING);
+    (rings[ring] ??= []).push(map[i]);
+  }
+  return [...rings.keys()].flatMap((ring): [number, number][] => {
+    const values = rings[ring]?.sort((a, b) => a - b) ?? [];
+    if (values.length < 3) return [];
+    return [[rounded((ring + 0.5) * RING), rounded(values[values.length >> 1])]];
+  });
+}
+
+/**
+ * The largest excess near the center over the fit from outside. The excess is smoothed by its own small radial fit, since the
+ * largest of many noisy cells would always lie too high.
+ */
+function hotSpot(
+  map: Float64Array,
+  columns: number,
+  rows: number,
+  shape: FieldStatistics,
+  fit: ReturnType<typeof radialFit>,
+  noise: number,
+): Reading {
+  const basis: number[][] = [[], [], [], [], [], []];
+  const excess: number[] = [];
+  const places: [number, number][] = [];
+  for (let i = 0; i < map.length; i++) {
+    const [x, y] = placeOf(i, columns, rows, shape);
+    if (Math.hypot(x, y) > HOT_SPOT_RADIUS) continue;
+    radialTerms(x, y).forEach((value, k) => basis[k].push(value));
+    excess.push(map[i] - fit.at(x, y));
+    places.push([x, y]);
+  }
+  const inner = excess.length >= 24 ? fitLinear(basis, excess) : null;
+  const largest = inner
+    ? Math.max(...places.map(([x, y]) => radialTerms(x, y).reduce((sum, value, k) => sum + inner[k] * value, 0)))
+    : Math.max(0, ...excess);
+  // At its middle a fit of six terms has about a sixth of the cells' weight.
+  const u = noise * Math.sqrt(6 / Math.max(6, excess.length)) * 2;
+  const u95 = 2 * Math.hypot(u, 0.002);
+  return { value: largest > u95 ? largest : 0, u95 };
+}
+
+/** Largest less smallest of the coarse cells, and the axis along which a cos 2φ pattern is brightest. */
+function unevenness(
+  coarse: { columns: number; rows: number; values: Float64Array },
+  cellNoise: number,
+  shape: FieldStatistics,
+) {
+  const basis: number[][] = [[], [], [], []];
+  coarse.values.forEach((_, i) => {
+    const [x, y] = placeOf(i, coarse.columns, coarse.rows, shape);
+    [1, x * x + y * y, x * x - y * y, 2 * x * y].forEach((value, k) => basis[k].push(value));
+  });
+  const fit = fitLinear(basis, coarse.values) ?? [0, 0, 0, 0];
+  const axis = ((Math.atan2(fit[3], fit[2]) * 90) / Math.PI + 180) % 180;
+  return {
+    value: Math.max(...coarse.values) - Math.min(...coarse.values),
+    u95: 2 * cellNoise * Math.SQRT2,
+    axisDegrees: Math.round(axis * 10) / 10,
+  };
+}
+
+function lensFalloff(bare: LogField, columns: number, rows: number, luminance: readonly number[]) {
+  const light = (channels: readonly number[]) =>
+    Math.log2(luminance.reduce((sum, weight, c) => sum + weight * 2 ** channels[c], 0));
+  const center = light(bare.squares.center);
+  const map = Float64Array.from(
+    { length: columns * rows },
+    (_, i) => light(bare.cells.map((channel) => channel[i])) - center,
+  );
+  const coarse = coarseMap(map, columns, rows);
+  return {
+    columns: coarse.columns,
+    rows: coarse.rows,
+    stops: [...coarse.values].map(rounded),
+    worst: rounded(Math.min(...CORNERS.map((corner) => light(bare.squares[corner]) - center))),
+  };
+}

@@ -1,0 +1,1 @@
+export { measureEdge, type EdgeResponse, type LumaWindow, type RefusedEdge } from './edge';
