@@ -6,8 +6,11 @@ import { castColor } from '../src/core/cast';
 import { resolveColorSpace, luminanceRow } from '../src/core/color';
 import { luminousStops } from '../src/core/density';
 import { measureSession } from '../src/core/measure';
+import { NEUTRAL_RECT } from '../src/simulator/bench';
 import { simulateSession } from '../src/simulator/session';
+import type { Readings } from '../src/core/session';
 import { randomPlan, type BenchKind } from '../src/simulator/randomBench';
+import type { BenchPlan } from '../src/simulator/truth';
 
 const SPACE = resolveColorSpace('srgb');
 
@@ -30,53 +33,115 @@ function median(values: number[]): number {
   return sorted[Math.floor(sorted.length / 2)];
 }
 
+/** Closed form: sinc(f)·exp(−2π²σ²f²) = ½, by bisection. */
+function trueMtf50(sigma: number): number {
+  let [low, high] = [0.001, 1];
+  for (let i = 0; i < 60; i++) {
+    const f = (low + high) / 2;
+    if ((Math.sin(Math.PI * f) / (Math.PI * f)) * Math.exp(-2 * (Math.PI * sigma * f) ** 2) > 0.5) low = f;
+    else high = f;
+  }
+  return low;
+}
+
+/** What a filter's corner loss comes to over the corner square, against the center square. */
+function trueCorner({ width, height, camera }: BenchPlan, cornerStops: number): number {
+  const side = Math.floor(0.05 * width);
+  const half2 = (width * width + height * height) / 4;
+  const square = (left: number, top: number) => {
+    let [bare, filtered] = [0, 0];
+    for (let y = top; y < top + side; y++)
+      for (let x = left; x < left + side; x++) {
+        const r2 = ((x + 0.5 - width / 2) ** 2 + (y + 0.5 - height / 2) ** 2) / half2;
+        const light = 2 ** -(camera.falloffStops * r2);
+        bare += light;
+        filtered += light * 2 ** -(cornerStops * r2 * r2);
+      }
+    return Math.log2(filtered / bare);
+  };
+  return square(0, 0) - square(Math.floor((width - side) / 2), Math.floor((height - side) / 2));
+}
+
+/** Mean of r⁴ (half diagonals) over the gray card's patch. */
+function meanRadius4({ width, height }: BenchPlan): number {
+  let sum = 0;
+  const steps = 40;
+  for (let i = 0; i < steps; i++)
+    for (let j = 0; j < steps; j++) {
+      const x = (NEUTRAL_RECT.x + ((i + 0.5) / steps) * NEUTRAL_RECT.width - 0.5) * width;
+      const y = (NEUTRAL_RECT.y + ((j + 0.5) / steps) * NEUTRAL_RECT.height - 0.5) * height;
+      sum += ((x * x + y * y) / ((width * width + height * height) / 4)) ** 2 / steps ** 2;
+    }
+  return sum;
+}
+
+const BASE: BenchKind = {
+  protocol: 'matched',
+  bitDepth: 16,
+  drift: 0,
+  bend: 0,
+  flicker: 0,
+  repeats: 2,
+  scenes: ['chart', 'flat'],
+};
 const KINDS: [string, BenchKind][] = [
-  ['matched, 16 bit', { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 3 }],
-  ['matched, 8 bit', { protocol: 'matched', bitDepth: 8, drift: 0, bend: 0, flicker: 0, repeats: 1 }],
-  [
-    'automatic, 16 bit, drift 0.3',
-    { protocol: 'automatic', bitDepth: 16, drift: 0.3, bend: 0, flicker: 0, repeats: 2 },
-  ],
-  ['matched, 8 bit, drift 0.3', { protocol: 'matched', bitDepth: 8, drift: 0.3, bend: 0, flicker: 0, repeats: 3 }],
-  [
-    'matched, 16 bit, bent drift',
-    { protocol: 'matched', bitDepth: 16, drift: 0.2, bend: 0.06, flicker: 0, repeats: 2 },
-  ],
-  ['matched, 16 bit, flicker', { protocol: 'matched', bitDepth: 16, drift: 0.1, bend: 0, flicker: 0.004, repeats: 3 }],
-  ['locked, 16 bit', { protocol: 'locked', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 2 }],
+  ['matched, 16 bit', BASE],
+  ['matched, 8 bit', { ...BASE, bitDepth: 8, repeats: 1 }],
+  ['automatic, 8 bit, drift 0.3', { ...BASE, protocol: 'automatic', bitDepth: 8, drift: 0.3 }],
+  ['matched, 16 bit, bent drift', { ...BASE, drift: 0.2, bend: 0.06 }],
+  ['matched, 16 bit, flicker', { ...BASE, drift: 0.1, flicker: 0.004, repeats: 3 }],
+  ['automatic, 8 bit, S bracket', { ...BASE, protocol: 'automatic', bitDepth: 8, bracket: true }],
+  ['matched, 16 bit, noise × 3', { ...BASE, noisy: true }],
+  ['locked, 16 bit', { ...BASE, protocol: 'locked' }],
+  ['locked, 8 bit', { ...BASE, protocol: 'locked', bitDepth: 8 }],
+  ['locked, 8 bit, S bracket', { ...BASE, protocol: 'locked', bitDepth: 8, bracket: true }],
+  ['locked, 8 bit, linear', { ...BASE, protocol: 'locked', bitDepth: 8, linear: true }],
 ];
+const FIGURES = ['stops', 'cast', 'kept', 'corner'] as const;
+type Tallies = Record<(typeof FIGURES)[number], Tally>;
+const newTallies = (): Tallies => ({ stops: newTally(), cast: newTally(), kept: newTally(), corner: newTally() });
+
+function compare(plan: BenchPlan, readings: Readings, tally: Tallies): void {
+  const bareSigma = plan.camera.blurPx;
+  for (const truth of plan.filters) {
+    const found = readings.filters.find((one) => one.filter === truth.id);
+    // The filter's own shading reaches into the patch.
+    const trueStops =
+      luminousStops(truth.stops, luminanceRow(SPACE)).stops + (truth.cornerStops ?? 0) * meanRadius4(plan);
+    if (found?.density) record(tally.stops, found.density.stops.value - trueStops, found.density.stops.u95);
+    if (found?.cast)
+      record(tally.cast, found.cast.deltaE00.value - castColor(truth.stops, SPACE).deltaE00, found.cast.deltaE00.u95);
+    const kept = trueMtf50(Math.hypot(bareSigma, truth.blurPx ?? 0)) / trueMtf50(bareSigma);
+    for (const edge of found?.sharpness ?? []) record(tally.kept, edge.retained.value - kept, edge.retained.u95);
+    const corner = trueCorner(plan, truth.cornerStops ?? 0);
+    for (const one of Object.values(found?.shading?.corners ?? {})) record(tally.corner, one.value - corner, one.u95);
+  }
+}
 
 async function main() {
   const sessions = Number(process.argv[2] ?? 200);
-  const perKind = Math.ceil(sessions / KINDS.length);
-  const all = { stops: newTally(), cast: newTally() };
-  console.log(
-    'kind                            figure   n    held    median |error|  largest  median u95  ratio  |e|/u (0.67)',
-  );
   const only = process.argv[3];
-  for (const [name, kind] of KINDS.filter(([title]) => !only || title.includes(only))) {
-    const tally = { stops: newTally(), cast: newTally() };
+  const kinds = KINDS.filter(([title]) => !only || title.includes(only));
+  const perKind = Math.ceil(sessions / kinds.length);
+  const all = newTallies();
+  console.log(
+    'kind                            figure    n    held    median |error|  largest  median u95  ratio  |e|/u (0.67)',
+  );
+  for (const [name, kind] of kinds) {
+    const tally = newTallies();
     for (let i = 0; i < perKind; i++) {
       const plan = randomPlan(`coverage/${name}/${i}`, kind);
       const { session, source } = simulateSession(plan);
-      const readings = await measureSession(session, source, { createdAt: plan.startedAt, generator: 'coverage' });
-      for (const truth of plan.filters) {
-        const found = readings.filters.find((one) => one.filter === truth.id);
-        if (!found?.density || !found.cast) continue;
-        const trueStops = luminousStops(truth.stops, luminanceRow(SPACE)).stops;
-        const trueCast = castColor(truth.stops, SPACE).deltaE00;
-        record(tally.stops, found.density.stops.value - trueStops, found.density.stops.u95);
-        record(tally.cast, found.cast.deltaE00.value - trueCast, found.cast.deltaE00.u95);
-      }
+      compare(plan, await measureSession(session, source, { createdAt: plan.startedAt, generator: 'coverage' }), tally);
     }
-    for (const figure of ['stops', 'cast'] as const) {
-      print(name, figure, tally[figure]);
+    for (const figure of FIGURES) {
+      if (tally[figure].errors.length > 0) print(name, figure, tally[figure]);
       all[figure].errors.push(...tally[figure].errors);
       all[figure].widths.push(...tally[figure].widths);
       all[figure].held += tally[figure].held;
     }
   }
-  for (const figure of ['stops', 'cast'] as const) print('all', figure, all[figure]);
+  for (const figure of FIGURES) if (all[figure].errors.length > 0) print('all', figure, all[figure]);
 }
 
 function print(name: string, figure: string, tally: Tally) {

@@ -14,12 +14,19 @@ const SPACE = resolveColorSpace('srgb');
 const OPTIONS = { createdAt: '2026-05-14T12:00:00Z', generator: 'test' };
 const KIND: BenchKind = { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 1 };
 
+/** A simulated session without its edges, for tests that look at strengths alone. */
+function strengthOnly(plan: BenchPlan) {
+  const simulated = simulateSession(plan);
+  simulated.session.patches = simulated.session.patches.filter((patch) => patch.role !== 'edge');
+  return simulated;
+}
+
 function measure(
   plan: BenchPlan,
   change: (session: Session) => void = () => undefined,
   wrap: (source: PictureSource) => PictureSource = (source) => source,
 ) {
-  const { session, source } = simulateSession(plan);
+  const { session, source } = strengthOnly(plan);
   change(session);
   return measureSession(session, wrap(source), OPTIONS);
 }
@@ -80,7 +87,7 @@ describe('the readings', () => {
   });
 
   test('of one filter alone are the same figures', async () => {
-    const { session, source } = simulateSession(plan);
+    const { session, source } = strengthOnly(plan);
     const all = await measureSession(session, source, OPTIONS);
     const one = await measureSession(session, source, { ...OPTIONS, filter: 'f2' });
     expect(one.filters).toHaveLength(1);
@@ -88,7 +95,7 @@ describe('the readings', () => {
   });
 
   test('come with progress, and stop when asked', async () => {
-    const { session, source } = simulateSession(plan);
+    const { session, source } = strengthOnly(plan);
     const seen: number[] = [];
     await measureSession(session, source, { ...OPTIONS, onProgress: ({ done, total }) => seen.push(done / total) });
     expect(seen[seen.length - 1]).toBe(1);
@@ -126,7 +133,7 @@ describe('spoiled sessions', () => {
   });
 
   test('one filter clipped: that one alone', async () => {
-    const brighter = simulateSession({
+    const brighter = strengthOnly({
       ...plan,
       filters: plan.filters.map((filter, i) =>
         i === 1 ? { ...filter, stops: [0, 0, 0] as [number, number, number] } : filter,
@@ -260,7 +267,7 @@ describe('spoiled sessions', () => {
         stops: [i + 2, i + 2, i + 2] as [number, number, number],
       })),
     };
-    const { session, source } = simulateSession(labelled);
+    const { session, source } = strengthOnly(labelled);
     const [a, b] = [
       session.takes.find((take) => take.filter === 'f1')!,
       session.takes.find((take) => take.filter === 'f2')!,
@@ -303,4 +310,95 @@ test('a filter’s own primaries are converted to the session’s color space an
   // Saturation of P3 light in sRGB terms grows; a gray filter's strength stays.
   const truth = castColor(plan.filters[0].stops, SPACE).deltaE00;
   expect(readings.filters[0].cast!.deltaE00.value).toBeGreaterThan(truth);
+});
+
+describe('the whole bench: sharpness, corners, hot spot, flare, recovered response', () => {
+  const whole: BenchKind = { ...KIND, scenes: ['chart', 'flat', 'flare'], repeats: 2 };
+  const complete = randomPlan('complete', whole);
+  complete.filters = complete.filters.slice(0, 2);
+  complete.filters[0] = { ...complete.filters[0], blurPx: 0.7, cornerStops: 0.4 };
+  complete.filters[1] = {
+    ...complete.filters[1],
+    blurPx: 0,
+    cornerStops: 0,
+    hotSpot: { stops: Math.log2(1.12), radius: 0.06 },
+    veil: 0.01,
+    ghosts: [{ x: 0.3, y: 0.7, level: 0.05, radius: 0.03 }],
+  };
+  let readings: Readings;
+  beforeAll(async () => {
+    const { session, source } = simulateSession(complete);
+    readings = await measureSession(session, source, OPTIONS);
+  }, 120_000);
+
+  /** sinc(f)·exp(−2π²σ²f²) = ½ (closed form), by bisection. */
+  const closedForm = (sigma: number) => {
+    let [low, high] = [0.001, 1];
+    for (let i = 0; i < 60; i++) {
+      const f = (low + high) / 2;
+      if ((Math.sin(Math.PI * f) / (Math.PI * f)) * Math.exp(-2 * (Math.PI * sigma * f) ** 2) > 0.5) low = f;
+      else high = f;
+    }
+    return low;
+  };
+
+  test('sharpness kept at every edge, to 0.05', () => {
+    const truth = closedForm(Math.hypot(0.6, 0.7)) / closedForm(0.6);
+    expect(readings.filters[0].sharpness).toHaveLength(12);
+    for (const edge of readings.filters[0].sharpness!) expect(Math.abs(edge.retained.value - truth)).toBeLessThan(0.05);
+    for (const edge of readings.filters[1].sharpness!) expect(Math.abs(edge.retained.value - 1)).toBeLessThan(0.05);
+    expect(readings.filters[0].verdict.sharpness).toBe('soft');
+  });
+
+  test('corners to 0.005 stop, the lens’s own falloff left out', () => {
+    // r⁴ averaged over the corner square, less that over the center square (nearly nothing).
+    const side = 60;
+    let mean = 0;
+    for (let y = 0; y < side; y++)
+      for (let x = 0; x < side; x++)
+        mean += (((x + 0.5 - 600) ** 2 + (y + 0.5 - 400) ** 2) / (600 ** 2 + 400 ** 2)) ** 2 / side ** 2;
+    for (const corner of Object.values(readings.filters[0].shading!.corners))
+      expect(Math.abs(corner!.value + 0.4 * mean)).toBeLessThan(0.005);
+    for (const corner of Object.values(readings.filters[1].shading!.corners))
+      // The center square holds the spot, less what its edges lose, so corners come out darker by nearly its height.
+      expect(Math.abs(corner!.value + 0.86 * Math.log2(1.12))).toBeLessThan(0.012);
+    expect(readings.filters[0].shading!.hotSpot.value).toBe(0);
+  });
+
+  test('a hot spot of 12 % is found within 0.01 stop and named', () => {
+    // The map is normalised over the center square, so the spot's height is what stands above the plateau around it.
+    expect(Math.abs(readings.filters[1].shading!.hotSpot.value - Math.log2(1.12))).toBeLessThan(0.01);
+    expect(readings.filters[1].verdict.hotSpot).toContain('hot spot');
+  });
+
+  test('veil and ghosts', () => {
+    const { veilPercent, ghosts } = readings.filters[1].flare!;
+    // Black 0.004 and neutral 0.5 under 0.002 of the lens's own and 0.01 of the filter's stray light.
+    // The card stands where the lens has fallen off, which darkens it and not the trap.
+    const falloff = 2 ** (complete.camera.falloffStops * (((0.78 - 0.5) * 1200) ** 2 / (600 ** 2 + 400 ** 2)));
+    const truth = 100 * falloff * (0.016 / 0.512 - 0.006 / 0.502);
+    expect(Math.abs(veilPercent.value - truth)).toBeLessThan(0.15);
+    expect(ghosts[0].x).toBeCloseTo(0.3, 1);
+    expect(ghosts[0].y).toBeCloseTo(0.7, 1);
+    expect(Math.abs(readings.filters[0].flare!.veilPercent.value)).toBeLessThan(0.1);
+    expect(readings.filters[0].flare!.ghosts).toEqual([]);
+  });
+
+  test('an S-shaped response is recovered from an eight-step bracket', async () => {
+    const plan = randomPlan('bracket', { ...KIND, protocol: 'automatic', bitDepth: 8, bracket: true, repeats: 2 });
+    const { session, source } = strengthOnly(plan);
+    const found = await measureSession(session, source, OPTIONS);
+    expect(found.response).toMatchObject({ kind: 'bracket', residualStops: expect.any(Number) });
+    const worst = worstErrors(plan, found);
+    expect(worst.stops).toBeLessThan(0.004);
+    expect(worst.cast).toBeLessThan(0.1);
+  }, 60_000);
+
+  test('a bracket that isn’t there is told', async () => {
+    const found = await measure(
+      randomPlan('no bracket', KIND),
+      (session) => (session.rig.response = { kind: 'bracket' }),
+    );
+    expect(codes(found.faults)).toContain('response-unknown');
+  }, 60_000);
 });

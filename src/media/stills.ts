@@ -5,7 +5,7 @@
 import { open } from 'node:fs/promises';
 import sharp, { type Metadata } from 'sharp';
 import type { FileEncoding } from '@/core/light';
-import type { Picture, PixelRect } from '@/core/patches';
+import { cutWindow, type Picture, type PixelRect } from '@/core/patches';
 import { previewOf, type Preview } from '@/core/registration';
 import { UnreadablePicture, type ChooseWindows, type PictureFacts, type ReadWindows } from '@/core/source';
 import { encodingOfProfile } from './encoding';
@@ -65,7 +65,7 @@ export async function readStill(path: string, name: string, choose: ChooseWindow
     const windows: Picture[] = [];
     if (width * height * channels * (still.facts.bitDepth / 8) <= WHOLE_PICTURE_BYTES) {
       const picture = await decodeRegion(path, still, { x: 0, y: 0, width, height });
-      for (const rect of storedRects(previewOf(picture))) windows.push(cut(picture, rect));
+      for (const rect of storedRects(previewOf(picture))) windows.push(cutWindow(picture, rect));
     } else {
       const small = await decodeSmall(path);
       for (const rect of storedRects({ ...previewOf(small), cellPx: width / small.width }))
@@ -219,19 +219,6 @@ async function decodeRegion(path: string, still: OpenStill, rect: PixelRect): Pr
         ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2)
         : new Uint8Array(data.buffer, data.byteOffset, data.byteLength),
   };
-}
-
-/** A copy of a part, so that the whole picture can go. */
-function cut(picture: Picture, rect: PixelRect): Picture {
-  const { channels, data } = picture;
-  if (rect.width === picture.width && rect.height === picture.height) return picture;
-  const row = rect.width * channels;
-  const out = data instanceof Uint16Array ? new Uint16Array(row * rect.height) : new Uint8Array(row * rect.height);
-  for (let y = 0; y < rect.height; y++) {
-    const from = ((rect.y + y) * picture.width + rect.x) * channels;
-    out.set(data.subarray(from, from + row), y * row);
-  }
-  return { ...picture, width: rect.width, height: rect.height, data: out };
 }
 
 /** libvips' messages in words a person can act on. */

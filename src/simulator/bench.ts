@@ -4,7 +4,7 @@
  */
 import type { Picture, PixelRect } from '@/core/patches';
 import { seededRandom, type Random } from './random';
-import type { BenchPlan, Lamps, PlannedTake, TrueCamera, TrueFilter } from './truth';
+import type { BenchPlan, Lamps, PlannedTake, SimulatedScene, TrueCamera, TrueFilter } from './truth';
 
 const BARE_SHUTTER_DENOMINATOR = 2000;
 const ISO = 100;
@@ -20,17 +20,19 @@ export function planTakes(plan: BenchPlan): PlannedTake[] {
   order.push(null);
   const total = order.length * plan.scenes.length;
   const random = seededRandom(`${plan.seed}/meter`);
-  const takes: PlannedTake[] = [];
+  const takes: PlannedTake[] = bracketTakes(plan);
+  const before = takes.length;
   for (const scene of plan.scenes) {
     let bares = 0;
     for (const filter of order) {
       const minute = takes.length * TAKE_MINUTES;
-      const progress = total > 1 ? takes.length / (total - 1) : 0;
+      const progress = total > 1 ? (takes.length - before) / (total - 1) : 0;
       const [shutterSeconds, shutterText] = shutterFor(plan, filter, random);
       takes.push({
         id: filter ? `${scene}-${filter.id}` : `${scene}-bare-${++bares}`,
         filter,
         scene,
+        role: 'measure',
         minute,
         lampStops: lampStops(plan.lamps, progress),
         shutterSeconds,
@@ -41,6 +43,25 @@ export function planTakes(plan: BenchPlan): PlannedTake[] {
     }
   }
   return takes;
+}
+
+/** Bare exposures a stop apart, the brightest one above bare, before the lamps have moved. */
+function bracketTakes(plan: BenchPlan): PlannedTake[] {
+  return Array.from({ length: plan.bracket ?? 0 }, (_, i) => {
+    const shutterSeconds = 2 ** (1 - i) / BARE_SHUTTER_DENOMINATOR;
+    return {
+      id: `bracket-${i + 1}`,
+      filter: null,
+      scene: 'chart',
+      role: 'bracket',
+      minute: i * TAKE_MINUTES,
+      lampStops: 0,
+      shutterSeconds,
+      shutterText: `1/${1 / shutterSeconds}`,
+      iso: ISO,
+      repeats: 1,
+    };
+  });
 }
 
 function lampStops(lamps: Lamps, progress: number): number {
@@ -73,6 +94,65 @@ interface ChartPart {
   reflectance: [number, number, number];
 }
 
+/** Slanted dark squares: two beside the card, one in each corner. Places and half sides in fractions of the width. */
+const SQUARES = [
+  { name: 'left', x: 0.26, y: 0.5, half: 0.096 },
+  { name: 'right', x: 0.74, y: 0.5, half: 0.096 },
+  { name: 'top-left', x: 0.07, y: 0.12, half: 0.042 },
+  { name: 'top-right', x: 0.93, y: 0.12, half: 0.042 },
+  { name: 'bottom-left', x: 0.07, y: 0.88, half: 0.042 },
+  { name: 'bottom-right', x: 0.93, y: 0.88, half: 0.042 },
+];
+
+/** Where the squares' edges can be measured: an upright and a level one each, in fractions of the frame. */
+export function edgeRects(
+  width: number,
+  height: number,
+): { id: string; rect: { x: number; y: number; width: number; height: number } }[] {
+  return SQUARES.flatMap(({ name, x, y, half }) => {
+    const room = half * 0.75;
+    const long = half * 1.5;
+    const inner = x < 0.5 ? 1 : -1;
+    const down = y < 0.5 ? 1 : -1;
+    const upright = {
+      x: x + inner * half - room / 2,
+      y: y - (long * width) / height / 2,
+      width: room,
+      height: (long * width) / height,
+    };
+    const level = {
+      x: x - long / 2,
+      y: y + (down * half * width) / height - (room * width) / height / 2,
+      width: long,
+      height: (room * width) / height,
+    };
+    return [
+      { id: `${name}-upright`, rect: upright },
+      { id: `${name}-level`, rect: level },
+    ];
+  });
+}
+
+/** Where the flare scene's black trap and gray card can be measured. */
+export const FLARE_RECTS = {
+  black: { x: 0.42, y: 0.42, width: 0.12, height: 0.16 },
+  neutral: { x: 0.72, y: 0.42, width: 0.12, height: 0.16 },
+};
+
+/** A gray wall with a black trap in the middle and a card; the lamp stands just outside, on the left. */
+function flareScene(light: Float64Array, frame: { width: number; height: number }, window: PixelRect): Float64Array {
+  for (let y = 0, i = 0; y < window.height; y++)
+    for (let x = 0; x < window.width; x++, i += 3) {
+      const [fx, fy] = [(window.x + x + 0.5) / frame.width, (window.y + y + 0.5) / frame.height];
+      const inside = (rect: { x: number; y: number; width: number; height: number }) =>
+        Math.abs(fx - rect.x - rect.width / 2) < rect.width * 0.6 &&
+        Math.abs(fy - rect.y - rect.height / 2) < rect.height * 0.6;
+      const tone = inside(FLARE_RECTS.black) ? 0.004 : inside(FLARE_RECTS.neutral) ? 0.5 : 0.25;
+      for (let c = 0; c < 3; c++) light[i + c] = tone;
+    }
+  return light;
+}
+
 const BACKGROUND: [number, number, number] = [0.32, 0.32, 0.32];
 
 /** The chart: a gray card in the middle, slanted dark squares around it and in the corners, a row of colors. */
@@ -95,9 +175,7 @@ function chartParts(width: number, height: number): ChartPart[] {
     angle: 0,
     reflectance: [0.45, 0.45, 0.45],
   });
-  square(0.29, 0.5, 0.055, 5.2, 0.05);
-  square(0.71, 0.5, 0.055, 5.2, 0.05);
-  for (const x of [0.09, 0.91]) for (const y of [0.13, 0.87]) square(x, y, 0.04, 5.2, 0.05);
+  for (const { x, y, half } of SQUARES) square(x, y, half, 5.2, 0.05);
   const colors: [number, number, number][] = [
     [0.5, 0.12, 0.1],
     [0.42, 0.36, 0.08],
@@ -151,13 +229,14 @@ function slab(u: number, half: number, sigma: number): number {
  * is the product of two blurred slabs, so edges are exact; pixels are integrated by 3 × 3 points near an edge.
  */
 function sceneLight(
-  scene: 'chart' | 'flat',
+  scene: SimulatedScene,
   frame: { width: number; height: number },
   window: PixelRect,
   sigma: number,
 ): Float64Array {
   const light = new Float64Array(window.width * window.height * 3);
   if (scene === 'flat') return light.fill(0.6);
+  if (scene === 'flare') return flareScene(light, frame, window);
   for (let i = 0; i < light.length; i += 3) for (let c = 0; c < 3; c++) light[i + c] = BACKGROUND[c];
   for (const part of chartParts(frame.width, frame.height)) addPart(light, part, window, sigma);
   return light;
@@ -204,11 +283,17 @@ function pixelShare(u: number, v: number, cos: number, sin: number, part: ChartP
   return share;
 }
 
+/** A toe, a nearly straight middle in stops, a shoulder. */
+function sigmoid(light: number): number {
+  return 1 / (1 + (Math.max(light, 1e-5) / 0.15) ** -0.9);
+}
+
 /** Encodes linear light (share of full scale) into a code share, by the camera's response. */
 function encode(response: TrueCamera['response'], light: number): number {
   const value = Math.min(1, Math.max(0, light));
   if (response === 'linear') return value;
   if (response === 'srgb') return value <= 0.0031308 ? 12.92 * value : 1.055 * value ** (1 / 2.4) - 0.055;
+  if (response === 's-curve') return (sigmoid(value) - sigmoid(0)) / (sigmoid(1) - sigmoid(0));
   if (response === 'bt709') return value < 0.018 ? 4.5 * value : 1.099 * value ** 0.45 - 0.099;
   return value ** (1 / response.gamma);
 }
@@ -235,6 +320,15 @@ function recordElectrons(random: Random, electrons: number, camera: TrueCamera):
   return random.poisson(electrons) + camera.readNoise * random.normal();
 }
 
+/** Light that the lens (a little) and the filter scatter from the lamp. */
+function strayLight(filter: TrueFilter | null, x: number, y: number, aspect: number): number {
+  let light = 0.002 + (filter?.veil ?? 0);
+  for (const ghost of filter?.ghosts ?? [])
+    light +=
+      ghost.level * Math.exp(-((x - ghost.x) ** 2 + ((y - ghost.y) * aspect) ** 2) / (2 * (ghost.radius / 1.18) ** 2));
+  return light;
+}
+
 /**
  * One exposure of a take, as code values.
  *
@@ -255,17 +349,21 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
   const data = camera.bitDepth === 16 ? new Uint16Array(light.length) : new Uint8Array(light.length);
   const transmittance = [0, 1, 2].map((c) => 2 ** -(take.filter?.stops[c] ?? 0));
   const encoded = encoder(camera.response);
+  const spot = take.filter?.hotSpot;
   const halfDiagonal2 = (width * width + height * height) / 4;
   for (let y = 0, i = 0; y < part.height; y++)
     for (let x = 0; x < part.width; x++) {
       const dx = part.x + x + 0.5 - width / 2;
       const dy = part.y + y + 0.5 - height / 2;
       const r2 = (dx * dx + dy * dy) / halfDiagonal2;
-      const shade = 2 ** -(camera.falloffStops * r2 + (take.filter?.cornerStops ?? 0) * r2 * r2);
+      const bump = spot ? spot.stops * Math.exp(-r2 / (2 * spot.radius ** 2)) : 0;
+      const shade = 2 ** (bump - camera.falloffStops * r2 - (take.filter?.cornerStops ?? 0) * r2 * r2);
+      const added =
+        take.scene === 'flare' ? strayLight(take.filter, dx / width + 0.5, dy / height + 0.5, height / width) : 0;
       for (let c = 0; c < 3; c++, i++) {
         const electrons = Math.min(
           camera.fullWell * 1.2,
-          light[i] * exposure * transmittance[c] * shade * camera.fullWell,
+          (light[i] + added) * exposure * transmittance[c] * shade * camera.fullWell,
         );
         data[i] = Math.round(top * encoded(recordElectrons(random, electrons, camera) / camera.fullWell));
       }

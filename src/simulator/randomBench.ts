@@ -10,6 +10,12 @@ export interface BenchKind {
   bend: number;
   flicker: number;
   repeats: number;
+  scenes?: BenchPlan['scenes'];
+  /** Three times the noise: a ninth of the electrons. */
+  noisy?: boolean;
+  /** An S-shaped response, recovered from an eight-step bracket. */
+  bracket?: boolean;
+  linear?: boolean;
 }
 
 /** A session with five random filters of 2–7 stops and casts up to about ΔE00 8. */
@@ -24,19 +30,25 @@ export function randomPlan(seed: string, kind: BenchKind): BenchPlan {
       kind: 'nd',
       nominal: { stops: Math.round(strength) },
       stops: [strength + cast(), strength, strength + cast()],
+      blurPx: 0.9 * random.uniform(),
+      cornerStops: 0.5 * random.uniform(),
     };
   });
   const responses = ['srgb', 'bt709'] as const;
   return {
     title: seed,
     seed,
-    width: 900,
-    height: 600,
+    width: 1200,
+    height: 800,
     camera: {
-      response: kind.bitDepth === 16 && random.uniform() < 0.4 ? 'linear' : responses[Math.floor(random.uniform() * 2)],
+      response: kind.bracket
+        ? 's-curve'
+        : kind.linear || (kind.bitDepth === 16 && random.uniform() < 0.4)
+          ? 'linear'
+          : responses[Math.floor(random.uniform() * 2)],
       bitDepth: kind.bitDepth,
-      fullWell: 12000,
-      readNoise: 3,
+      fullWell: kind.noisy ? 12000 / 9 : 12000,
+      readNoise: kind.noisy ? 1 : 3,
       falloffStops: 0.6 * random.uniform(),
       blurPx: 0.6,
     },
@@ -51,6 +63,7 @@ export function randomPlan(seed: string, kind: BenchKind): BenchPlan {
     repeats: kind.repeats,
     bareEvery: 2,
     startedAt: '2026-05-14T09:00:00Z',
-    scenes: ['chart'],
+    scenes: kind.scenes ?? ['chart'],
+    ...(kind.bracket ? { bracket: 8 } : {}),
   };
 }

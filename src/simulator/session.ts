@@ -2,8 +2,8 @@
 import type { Session } from '@/core/session';
 import { parseSession } from '@/core/session';
 import type { PictureFacts, PictureSource } from '@/core/source';
-import { NEUTRAL_RECT, planTakes, renderTake } from './bench';
-import type { BenchPlan, PlannedTake } from './truth';
+import { edgeRects, FLARE_RECTS, NEUTRAL_RECT, planTakes, renderTake } from './bench';
+import type { BenchPlan, PlannedTake, SimulatedScene } from './truth';
 
 /** File name of one picture of a take. */
 export function fileName(take: PlannedTake, index: number, ending = 'tif'): string {
@@ -26,7 +26,11 @@ export function describeSession(
       camera: 'Bench rig',
       lens: 'wide',
       aperture: 'fixed',
-      response: typeof response === 'string' ? { kind: response } : { kind: 'gamma', gamma: response.gamma },
+      response: plan.bracket
+        ? { kind: 'bracket' }
+        : typeof response === 'string'
+          ? { kind: response }
+          : { kind: 'gamma', gamma: response.gamma },
       colorSpace: 'srgb',
       shutterMarks: 'exact',
       baseIso: 100,
@@ -37,17 +41,27 @@ export function describeSession(
       id: take.id,
       filter: take.filter?.id ?? null,
       scene: take.scene,
+      ...(take.role === 'measure' ? {} : { role: take.role }),
       files: Array.from({ length: take.repeats }, (_, i) => fileName(take, i, ending)),
       capturedAt: new Date(started + take.minute * 60000).toISOString(),
       exposure: { shutter: take.shutterText, iso: take.iso, fNumber: 2.8 },
       whiteBalance: 'daylight',
     })),
-    patches: plan.scenes.map((scene) =>
-      scene === 'chart'
-        ? { id: 'gray', scene, role: 'neutral', rect: NEUTRAL_RECT }
-        : { id: 'wall', scene, role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } },
-    ),
+    patches: plan.scenes.flatMap((scene) => patchesOf(scene, plan)),
   };
+}
+
+function patchesOf(scene: SimulatedScene, { width, height }: BenchPlan): Record<string, unknown>[] {
+  if (scene === 'flat') return [{ id: 'wall', scene, role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } }];
+  if (scene === 'flare')
+    return [
+      { id: 'trap', scene, role: 'black', rect: FLARE_RECTS.black },
+      { id: 'card', scene, role: 'neutral', rect: FLARE_RECTS.neutral },
+    ];
+  return [
+    { id: 'gray', scene, role: 'neutral', rect: NEUTRAL_RECT },
+    ...edgeRects(width, height).map(({ id, rect }) => ({ id, scene, role: 'edge', rect })),
+  ];
 }
 
 /** A session and a source that renders its pictures, windows only, with nothing on disk. */

@@ -12,10 +12,16 @@ export interface TrueFilter {
   blurPx?: number;
   /** Stops that the filter darkens the corners by, growing with the fourth power of the radius. */
   cornerStops?: number;
+  /** A bright middle: stops at the center, and its standard deviation in half diagonals. */
+  hotSpot?: { stops: number; radius: number };
+  /** Light that it scatters from a lamp over the frame: share of a white surface. */
+  veil?: number;
+  /** Ghosts of a lamp: place (fractions), share of a white surface, radius as a fraction of the width. */
+  ghosts?: { x: number; y: number; level: number; radius: number }[];
 }
 
 export interface TrueCamera {
-  response: 'linear' | 'srgb' | 'bt709' | { gamma: number };
+  response: 'linear' | 'srgb' | 'bt709' | 's-curve' | { gamma: number };
   bitDepth: 8 | 16;
   /** Photo-electrons at full scale. */
   fullWell: number;
@@ -54,14 +60,19 @@ export interface BenchPlan {
   /** A bare take at both ends and after every n filters. */
   bareEvery: number;
   startedAt: string;
-  scenes: ('chart' | 'flat')[];
+  scenes: SimulatedScene[];
+  /** Shoots a bare bracket of this many whole stops around the bare exposure first, and asks for its response. */
+  bracket?: number;
 }
+
+export type SimulatedScene = 'chart' | 'flat' | 'flare';
 
 /** One exposure of the bench, before it is rendered. */
 export interface PlannedTake {
   id: string;
   filter: TrueFilter | null;
-  scene: 'chart' | 'flat';
+  scene: SimulatedScene;
+  role: 'measure' | 'bracket';
   /** Minutes since the start. */
   minute: number;
   /** Stops that the lamps have changed by. */

@@ -1,5 +1,5 @@
 /** Live statistics for Regions. The picture looked at last stays decoded, so that dragging answers at once. */
-import { pixelsOfRect, reducePatch, type Picture, type PixelRect } from '@/core/patches';
+import { cutWindow, pixelsOfRect, reducePatch, type Picture, type PixelRect } from '@/core/patches';
 import { resolveResponse, responseTables } from '@/core/light';
 import type { Rect } from '@/core/session';
 import type { PictureFacts } from '@/core/source';
@@ -57,20 +57,11 @@ async function windowOf(sha256: string, file: string, rect: Rect): Promise<{ fac
     if (!whole) return { facts, window: windows[0] };
     kept = { sha256, facts, picture: windows[0] };
   }
-  return { facts: kept.facts, window: cut(kept.picture, pixelsIn(rect, kept.facts)) };
+  return { facts: kept.facts, window: cutWindow(kept.picture, pixelsIn(rect, kept.facts)) };
 }
 
 function pixelsIn(rect: Rect, { width, height }: PictureFacts): PixelRect {
   const pixels = pixelsOfRect(rect, width, height);
   if (!pixels) throw new RequestError(422, 'That rectangle holds no pixel.');
   return pixels;
-}
-
-function cut(picture: Picture, { x, y, width, height }: PixelRect): Picture {
-  const data = picture.data.slice(0, width * height * picture.channels);
-  for (let row = 0; row < height; row++) {
-    const from = ((y + row) * picture.width + x) * picture.channels;
-    data.set(picture.data.subarray(from, from + width * picture.channels), row * width * picture.channels);
-  }
-  return { ...picture, width, height, data };
 }

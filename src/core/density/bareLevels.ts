@@ -8,7 +8,8 @@ import type { Triple } from '../patches/statistics';
 
 /** One bare take of a patch: log2 of level per exposure, and the covariance of its noise. */
 export interface BareLevel {
-  take: string;
+  /** Several where takes of one moment were merged. */
+  takes: string[];
   timeMs: number;
   level: Triple;
   noise: Covariance;
@@ -116,7 +117,7 @@ function mergeMoments(sorted: BareLevel[]): BareLevel[] {
       accumulate(flicker, bare.flicker, 1 / (n * n));
     }
     const level = [0, 1, 2].map((c) => alike.reduce((sum, bare) => sum + bare.level[c], 0) / n) as Triple;
-    merged.push({ ...alike[0], take: alike.map((bare) => bare.take).join(', '), level, noise, flicker });
+    merged.push({ ...alike[0], takes: alike.flatMap((bare) => bare.takes), level, noise, flicker });
     alike = [];
   };
   for (const bare of sorted) {

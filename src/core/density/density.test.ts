@@ -11,7 +11,7 @@ const NOISE = diagonal([0.001, 0.001, 0.001]);
 
 function bare(minute: number, stops: number) {
   return {
-    take: `bare ${minute}`,
+    takes: [`bare ${minute}`],
     timeMs: minute * 60000,
     level: [stops, stops, stops] as Triple,
     noise: NOISE,

@@ -41,7 +41,11 @@ export interface PatchSeries {
   shots: Shot[];
   bareTakes: { shots: Shot[] }[];
   nominalMarks: boolean;
+  responseBetween?: ResponseBetween;
 }
+
+/** Standard uncertainty, in stops, of the light ratio between two codes of a channel, of a recovered response. */
+export type ResponseBetween = (channel: number, first: number, second: number) => number;
 
 interface Shot extends PatchSample {
   level: Triple;
@@ -67,7 +71,11 @@ export interface PatchStrength {
  *
  * @param samples pictures of takes with role `measure`, unusable ones (clipped, black) left out
  */
-export function preparePatch(samples: readonly PatchSample[], nominalMarks: boolean): PatchSeries | null {
+export function preparePatch(
+  samples: readonly PatchSample[],
+  nominalMarks: boolean,
+  responseBetween?: ResponseBetween,
+): PatchSeries | null {
   const covariances = meanCovariances(samples.map((sample) => sample.statistics));
   const shots = samples.map((sample, i) => ({
     ...sample,
@@ -87,7 +95,7 @@ export function preparePatch(samples: readonly PatchSample[], nominalMarks: bool
   const inside = pooledRepeatability(groups);
   const bare = buildBareSeries(
     bareTakes.map((group) => ({
-      take: group[0].take,
+      takes: [group[0].take],
       timeMs: mean(group.map((shot) => shot.timeMs)),
       level: meanLevel(group),
       noise: covarianceOfMean(group.map((shot) => shot.noise)),
@@ -103,6 +111,7 @@ export function preparePatch(samples: readonly PatchSample[], nominalMarks: bool
     shots,
     bareTakes: bareTakes.map((group) => ({ shots: group })),
     nominalMarks,
+    responseBetween,
   };
 }
 
@@ -166,12 +175,28 @@ export function patchStrength(
     { source: 'light drift', covariance: drift, degreesOfFreedom: series.bare.wanderFreedom },
     { source: 'repeats', covariance: repeats, degreesOfFreedom: series.repeatability.degreesOfFreedom },
     {
+      source: 'response',
+      covariance: responseOf(series, shots, bareShots),
+      degreesOfFreedom: Infinity,
+    },
+    {
       source: 'marks',
       covariance: commonMode(series.nominalMarks ? marksUncertainty(shots, bareShots) : 0),
       degreesOfFreedom: Infinity,
     },
   ];
   return { ...place, channels, own, shared, takes: [...new Set(shots.map((shot) => shot.take))] };
+}
+
+/** Mean weight of each bare take, by id, in the light interpolated at these moments; takes of one moment share it. */
+export function bareWeightsAt({ bare }: PatchSeries, timesMs: readonly number[]): Map<string, number> {
+  const weights = new Map<string, number>();
+  for (const timeMs of timesMs)
+    bareLevelAt(bare, timeMs).weights.forEach((weight, i) => {
+      const { takes } = bare.levels[i];
+      for (const take of takes) weights.set(take, (weights.get(take) ?? 0) + weight / takes.length / timesMs.length);
+    });
+  return weights;
 }
 
 /** Rounding errors repeat with the level, so repeats don't average them out. */
@@ -184,6 +209,13 @@ function cutOffOf(shots: readonly Shot[]): Covariance {
   return diagonal(
     [0, 1, 2].map((c) => (0.5 * Math.abs(mean(shots.map((shot) => shot.statistics.zeroCorrection[c])))) / Math.LN2),
   );
+}
+
+/** A recovered response is uncertain between the codes of filtered and bare; channels have curves of their own. */
+function responseOf({ responseBetween }: PatchSeries, shots: readonly Shot[], bareShots: readonly Shot[]): Covariance {
+  if (!responseBetween) return zeroCovariance();
+  const code = (list: readonly Shot[], c: number) => mean(list.map((shot) => shot.statistics.meanCode[c]));
+  return diagonal([0, 1, 2].map((c) => responseBetween(c, code(shots, c), code(bareShots, c))));
 }
 
 /** Marks shared by filtered and bare cancel; different marks each bring their own error. */

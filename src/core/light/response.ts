@@ -29,6 +29,12 @@ export interface ResolvedResponse {
   /** False where nothing is known of the file's encoding and sRGB was assumed. */
   known: boolean;
   description: string;
+  /** Of a recovered response: what its fit leaves, in stops. */
+  residualStops?: number;
+  /** Of a recovered response: standard uncertainty, in stops, of the light ratio between two codes of a channel. */
+  between?: (channel: number, first: number, second: number) => number;
+  /** Of a recovered response: the codes that the bracket reached. */
+  range?: [number, number];
 }
 
 /** A response that can't be used, with a sentence for people. */
@@ -65,9 +71,7 @@ export function resolveResponse(
     case 'curve':
       return curveResponse(response, readText);
     case 'bracket':
-      throw new ResponseError(
-        'Recovering the response from a bracket is not part of this version yet; choose a known response.',
-      );
+      throw new ResponseError('a bracket is recovered from the session’s takes, not from one file');
     case 'file':
       return fileResponse(file, same);
   }

@@ -52,3 +52,16 @@ export function centerSquare(field: PixelRect, frameWidth: number): PixelRect {
     height: side,
   };
 }
+
+/** A copy of a part of a picture, so that the whole can go. A part that is the whole is given back as it is. */
+export function cutWindow(picture: Picture, rect: PixelRect): Picture {
+  const { channels, data } = picture;
+  if (rect.width === picture.width && rect.height === picture.height) return picture;
+  const row = rect.width * channels;
+  const out = data instanceof Uint16Array ? new Uint16Array(row * rect.height) : new Uint8Array(row * rect.height);
+  for (let y = 0; y < rect.height; y++) {
+    const from = ((rect.y + y) * picture.width + rect.x) * channels;
+    out.set(data.subarray(from, from + row), y * row);
+  }
+  return { ...picture, width: rect.width, height: rect.height, data: out };
+}

@@ -10,6 +10,10 @@ export interface Bands {
   strength: readonly Band[];
   /** CIEDE2000 from gray at L* 50. */
   cast: readonly Band[];
+  /** What sharpness loses: one less the MTF50 ratio. */
+  sharpness: readonly Band[];
+  /** What the darkest corner loses, in stops. */
+  corners: readonly Band[];
   /** Two neighbors are merged below this share of the labelled step. */
   mergedBelow: number;
 }
@@ -26,6 +30,17 @@ export const DEFAULT_BANDS: Bands = {
     { word: 'visible', upTo: 5 },
     { word: 'strong', upTo: Infinity },
   ],
+  sharpness: [
+    { word: 'none lost', upTo: 0.03 },
+    { word: 'slight', upTo: 0.1 },
+    { word: 'soft', upTo: Infinity },
+  ],
+  corners: [
+    { word: 'clean', upTo: 0.1 },
+    { word: 'slight', upTo: 0.33 },
+    { word: 'visible', upTo: 0.66 },
+    { word: 'strong', upTo: Infinity },
+  ],
   mergedBelow: 0.5,
 };
 
@@ -39,6 +54,7 @@ export function bandOf(size: number, bands: readonly Band[]): Band {
  * inside a band (guard band as wide as u95, JCGM 106:2012, 8.3), several otherwise.
  */
 export function bandsTouched(value: number, u95: number, bands: readonly Band[]): string[] {
+  if (!(u95 >= 0)) return bands.map((band) => band.word);
   const low = value - u95;
   const high = value + u95;
   const smallest = low <= 0 && high >= 0 ? 0 : Math.min(Math.abs(low), Math.abs(high));

@@ -1,6 +1,6 @@
 /** Guarded verdicts on a filter's strength, and its cast in words. */
-import type { CastReadings, DensityReadings, Verdict } from '../session/readings';
-import { bandOf, bandsTouched, DEFAULT_BANDS, type Bands } from './bands';
+import type { CastReadings, DensityReadings, FilterReadings, Verdict } from '../session/readings';
+import { bandOf, bandsTouched, DEFAULT_BANDS, type Band, type Bands } from './bands';
 
 /** Joins words as people do: "true or close", "true, close or off". */
 export function either(words: readonly string[]): string {
@@ -48,6 +48,28 @@ export function judgeStrength(
     label,
     sentence: `${capital(amount)}: its ± reaches over the line between ${either(words)}. ${advice}`,
     repeatsToSettle: repeats,
+  };
+}
+
+/** The bands that a loss touches, where only one side counts: a gain is no loss. */
+function lossTouches(loss: number, u95: number, bands: readonly Band[]): string[] {
+  const [least, most] = [Math.max(0, loss - u95), Math.max(0, loss + u95)];
+  return bands
+    .filter((band, i) => most > (i === 0 ? -1 : bands[i - 1].upTo) && least <= band.upTo)
+    .map((band) => band.word);
+}
+
+/** Guarded words for the softest edge, the darkest corner and a hot spot; absent where not measured. */
+export function judgeQualities(
+  { sharpness, shading }: Pick<FilterReadings, 'sharpness' | 'shading'>,
+  bands: Bands = DEFAULT_BANDS,
+): Pick<Verdict, 'sharpness' | 'corners' | 'hotSpot'> {
+  const softest = [...(sharpness ?? [])].sort((a, b) => a.retained.value - b.retained.value)[0]?.retained;
+  const worst = shading?.worst;
+  return {
+    ...(softest ? { sharpness: either(lossTouches(1 - softest.value, softest.u95, bands.sharpness)) } : {}),
+    ...(worst ? { corners: either(lossTouches(-worst.value, worst.u95, bands.corners)) } : {}),
+    ...(shading && shading.hotSpot.value > 0 ? { hotSpot: `a hot spot of ${fixed(shading.hotSpot.value)} stop` } : {}),
   };
 }
 

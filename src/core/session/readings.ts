@@ -43,10 +43,53 @@ const cast = z.looseObject({
   budget: z.array(budgetLineSchema),
 });
 
+const curve = z.array(z.number());
+const sharpness = z.looseObject({
+  patch: z.string(),
+  scene: z.string(),
+  /** Cycles/pixel. */
+  baselineMtf50: readingSchema,
+  mtf50: readingSchema,
+  mtf20: z.object({ bare: z.number(), filtered: z.number() }),
+  /** Ratio of the two. */
+  retained: readingSchema,
+  /** Responses at 0, 1/64, … 1 cycles/pixel. */
+  curves: z.object({ bare: curve, filtered: curve }),
+  angleDegrees: z.number(),
+});
+
+const map = z.looseObject({ columns: z.number(), rows: z.number(), stops: z.array(z.number()) });
+const shading = z.looseObject({
+  scene: z.string(),
+  /** Stops, negative is darker. A corner that is withheld is missing. */
+  corners: z.object({
+    topLeft: readingSchema.optional(),
+    topRight: readingSchema.optional(),
+    bottomLeft: readingSchema.optional(),
+    bottomRight: readingSchema.optional(),
+  }),
+  worst: readingSchema.optional(),
+  /** Radius as a fraction of the half diagonal, stops. */
+  profile: z.array(z.tuple([z.number(), z.number()])),
+  hotSpot: readingSchema,
+  unevenness: readingSchema,
+  map,
+  lens: map,
+});
+
+const flare = z.looseObject({
+  scene: z.string(),
+  veilPercent: readingSchema,
+  ghosts: z.array(z.object({ x: z.number(), y: z.number(), stops: z.number(), radius: z.number() })),
+});
+
 export const verdictSchema = z.looseObject({
   label: z.string(),
   sentence: z.string(),
   cast: z.string().optional(),
+  sharpness: z.string().optional(),
+  corners: z.string().optional(),
+  hotSpot: z.string().optional(),
   repeatsToSettle: z.number().int().positive().nullable().optional(),
 });
 
@@ -56,6 +99,9 @@ export const filterReadingsSchema = z.looseObject({
   nominalStops: z.number().nullable(),
   density: density.optional(),
   cast: cast.optional(),
+  sharpness: z.array(sharpness).optional(),
+  shading: shading.optional(),
+  flare: flare.optional(),
   verdict: verdictSchema,
   faults: z.array(faultSchema),
 });
@@ -77,6 +123,7 @@ export type Fault = z.infer<typeof faultSchema>;
 export type Severity = Fault['severity'];
 export type DensityReadings = z.infer<typeof density>;
 export type CastReadings = z.infer<typeof cast>;
+export type SharpnessReadings = z.infer<typeof sharpness>;
 export type CastDirection = (typeof CAST_DIRECTIONS)[number];
 export type Verdict = z.infer<typeof verdictSchema>;
 export type FilterReadings = z.infer<typeof filterReadingsSchema>;

@@ -1,6 +1,6 @@
 /** A field patch (an evenly lit surface) reduced to means of linear light: a fine grid, the center and the corners. */
-import type { Picture } from '../patches/window';
-import type { Triple } from '../patches/statistics';
+import { reducePatch, type Triple } from '../patches/statistics';
+import { cutWindow, type Picture } from '../patches/window';
 
 /** The grid of unevenness: columns; rows follow the field's shape (formats.md). */
 export const COARSE_COLUMNS = 20;
@@ -20,6 +20,8 @@ export interface FieldStatistics {
   /** Mean linear light of each fine cell, per channel. */
   cells: [Float64Array, Float64Array, Float64Array];
   squares: Record<Square, Triple>;
+  /** What rounding to codes leaves uncertain in a square's mean, relative, per channel. */
+  rounding: Record<Square, Triple>;
   /** Pixels in a square and in a fine cell. */
   squarePixels: number;
   cellPixels: number;
@@ -70,9 +72,12 @@ export function reduceField(
     bottomLeft: [0, bottom],
     bottomRight: [right, bottom],
   };
-  const squares = Object.fromEntries(
-    SQUARES.map((square) => [square, meanOfSquare(window, tables, ...places[square], size)]),
-  ) as Record<Square, Triple>;
+  const reduced = SQUARES.map((square) => {
+    const [x, y] = places[square];
+    return [square, reducePatch(cutWindow(window, { x, y, width: size, height: size }), tables)] as const;
+  });
+  const squares = Object.fromEntries(reduced.map(([square, one]) => [square, one.mean])) as Record<Square, Triple>;
+  const rounding = Object.fromEntries(reduced.map(([square, one]) => [square, one.rounding])) as Record<Square, Triple>;
   return {
     width,
     height,
@@ -80,22 +85,9 @@ export function reduceField(
     rows,
     cells: sums,
     squares,
+    rounding,
     squarePixels: size * size,
     cellPixels: (width * height) / (columns * rows),
     topShare: clipped / (width * height),
   };
-}
-
-function meanOfSquare(
-  { width, channels, data }: Picture,
-  tables: readonly [Float64Array, Float64Array, Float64Array],
-  left: number,
-  top: number,
-  size: number,
-): Triple {
-  const sums: Triple = [0, 0, 0];
-  for (let y = top; y < top + size; y++)
-    for (let x = left; x < left + size; x++)
-      for (let c = 0; c < 3; c++) sums[c] += tables[c][data[(y * width + x) * channels + (channels === 3 ? c : 0)]];
-  return sums.map((sum) => sum / (size * size)) as Triple;
 }

@@ -72,6 +72,8 @@ export function measureShading(
   const squareNoise = (square: Square) =>
     localNoise(map, columns, rows, square) * Math.sqrt(shape.cellPixels / shape.squarePixels);
   const centerNoise = squareNoise('center');
+  const rounding = (square: Square) =>
+    Math.hypot(...[filtered, bare].map((fields) => roundingOf(fields, square, luminance)));
   const corners: Partial<Record<Corner, Reading>> = {};
   const withheld: Corner[] = [];
   for (const corner of CORNERS) {
@@ -79,6 +81,7 @@ export function measureShading(
     const uncertainty = combine([
       { source: 'noise', u: squareNoise(corner), degreesOfFreedom: 150 },
       { source: 'noise at the center', u: centerNoise, degreesOfFreedom: 150 },
+      { source: 'rounding', u: Math.hypot(rounding(corner), rounding('center')), degreesOfFreedom: Infinity },
     ]);
     if (uncertainty.u95 > WIDEST_CORNER_U95) withheld.push(corner);
     else corners[corner] = reading(value, uncertainty);
@@ -125,6 +128,14 @@ function logMean(fields: readonly WeightedField[]): LogField {
     ]),
   ) as Record<Square, number[]>;
   return { cells, squares };
+}
+
+/** Rounding leaves the same error in every repeat; by luminance, in stops. */
+function roundingOf(fields: readonly WeightedField[], square: Square, luminance: readonly number[]): number {
+  const relative = luminance.map(
+    (weight, c) => weight * fields.reduce((sum, one) => sum + one.weight * one.field.rounding[square][c], 0),
+  );
+  return Math.hypot(...relative) / Math.LN2;
 }
 
 /** The 20-column map: log2 of each coarse cell's mean ratio. */

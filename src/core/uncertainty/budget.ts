@@ -15,7 +15,7 @@ export interface Contribution {
 }
 
 export type BudgetSource =
-  'noise' | 'repeats' | 'light drift' | 'marks' | 'rounding' | 'dark cut-off' | 'places disagree';
+  'noise' | 'repeats' | 'light drift' | 'marks' | 'rounding' | 'dark cut-off' | 'response' | 'places disagree';
 
 export interface ExpandedUncertainty {
   /** Combined standard uncertainty. */

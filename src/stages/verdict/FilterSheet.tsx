@@ -3,6 +3,8 @@
 import type { BudgetLine, FilterReadings } from '@/core/session';
 import { CastPlot } from '@/ui/charts/CastPlot';
 import { decimalsFor, fixed, percent, plusMinus, signed } from '@/ui/format';
+import { ShadingPart } from './ShadingPart';
+import { SharpnessPart } from './SharpnessPart';
 import { actsLike } from './VerdictTable';
 
 const SHADES = ['#dcdcdc', '#ababab', '#7f7f7f', '#626262', '#525252'];
@@ -93,6 +95,16 @@ export function FilterSheet({
             Cast in a*, b* at L* 50. Inside the solid ring an eye hardly sees it.
           </p>
         </>
+      )}
+      {readings.sharpness && <SharpnessPart edges={readings.sharpness} word={verdict.sharpness} />}
+      {readings.shading && <ShadingPart shading={readings.shading} words={[verdict.corners, verdict.hotSpot]} />}
+      {readings.flare && (
+        <p className="mt-4 pt-3 border-t border-[#5a5a5a]">
+          <b className="font-[650]">Flare</b> veil {signed(readings.flare.veilPercent.value)}{' '}
+          <span className="unit">% {plusMinus(readings.flare.veilPercent.u95)}</span>
+          {readings.flare.ghosts.length > 0 &&
+            `, ${readings.flare.ghosts.length} ${readings.flare.ghosts.length === 1 ? 'ghost' : 'ghosts'}`}
+        </p>
       )}
     </aside>
   );

@@ -18,6 +18,10 @@ export function VerdictTable({
     3,
     Math.max(2, ...readings.filters.map((one) => (one.density ? decimalsFor(one.density.stops.u95) : 2))),
   );
+  const extras = {
+    sharpness: readings.filters.some((one) => one.sharpness),
+    corners: readings.filters.some((one) => one.shading),
+  };
   const kits = new Set(readings.filters.map((one) => one.kit));
   const head = 'font-medium py-1.5 px-2 align-bottom';
   return (
@@ -45,6 +49,20 @@ export function VerdictTable({
               ΔE00
             </th>
             <th className={head}>Tone</th>
+            {extras.sharpness && (
+              <th className={`${head} text-right`}>
+                Sharpness
+                <br />
+                kept
+              </th>
+            )}
+            {extras.corners && (
+              <th className={`${head} text-right`}>
+                Darkest
+                <br />
+                corner
+              </th>
+            )}
           </tr>
         </thead>
         <tbody>
@@ -55,6 +73,7 @@ export function VerdictTable({
               name={nameOf(one.filter)}
               kit={kits.size > 1 ? one.kit : null}
               decimals={decimals}
+              extras={extras}
               active={one.filter === selected}
               onSelect={() => onSelect(one.filter)}
             />
@@ -70,6 +89,7 @@ function Row({
   name,
   kit,
   decimals,
+  extras,
   active,
   onSelect,
 }: {
@@ -77,10 +97,12 @@ function Row({
   name: string;
   kit: string | null;
   decimals: number;
+  extras: { sharpness: boolean; corners: boolean };
   active: boolean;
   onSelect: () => void;
 }) {
   const { density, cast, verdict } = one;
+  const softest = [...(one.sharpness ?? [])].sort((a, b) => a.retained.value - b.retained.value)[0];
   const cell = 'py-2 px-2';
   const dash = <span className="text-ink-3">–</span>;
   return (
@@ -118,6 +140,10 @@ function Row({
       <td className={cell}>{density?.actsLike ? actsLike(density.actsLike.ndFactor) : dash}</td>
       <td className={`${cell} text-right pr-4`}>{cast ? fixed(cast.deltaE00.value, 1) : dash}</td>
       <td className={`${cell} whitespace-nowrap`}>{verdict.cast ?? dash}</td>
+      {extras.sharpness && <td className={`${cell} text-right`}>{softest ? fixed(softest.retained.value) : dash}</td>}
+      {extras.corners && (
+        <td className={`${cell} text-right`}>{one.shading?.worst ? fixed(one.shading.worst.value) : dash}</td>
+      )}
     </tr>
   );
 }

@@ -1,0 +1,1 @@
+export { findGhosts, measureVeil, type BlackBesideNeutral, type Ghost } from './flare';

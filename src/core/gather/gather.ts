@@ -1,0 +1,272 @@
+/**
+ * From a session's takes to what its measures need: reads every picture once, reduces its patches and lets it go. What a
+ * file can't carry becomes a fault; the rest goes on.
+ */
+import { luminanceRow, resolveColorSpace } from '../color';
+import type { PatchSample } from '../density';
+import type { ResolvedResponse } from '../light';
+import type { Picture, PixelRect } from '../patches';
+import { alignPreviews, judgeView, type Preview, type ViewState } from '../registration';
+import { fault, patchesOfScene, SessionError, type Fault, type Patch, type Session, type Take } from '../session';
+import type { FieldStatistics } from '../shading';
+import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
+import { recoverFromBracket } from './bracket';
+import { apertureCounts, exposureOf, timesOf } from './exposures';
+import { reduceWindow, requestsOf, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';
+import { tableCache, type TableCache } from './tables';
+
+/** One picture's exposure and moment beside what a measure took from it. */
+export interface Observation<T> {
+  take: string;
+  file: string;
+  filter: string | null;
+  timeMs: number;
+  value: T;
+}
+
+export interface GatheredPatch {
+  patch: Patch;
+  /** Levels, for roles that have them. */
+  samples: PatchSample[];
+  fields: Observation<FieldStatistics>[];
+  edges: Observation<EdgeMeasurement>[];
+}
+
+export interface Gathered {
+  patches: GatheredPatch[];
+  /** Faults with the filter they concern; `null` for bare takes. */
+  faults: { filter: string | null; fault: Fault }[];
+  response: string;
+  /** What was recovered from the bracket, where the session asks for it. */
+  recovered: ResolvedResponse | null;
+}
+
+export interface GatherOptions {
+  filter?: string;
+  /** Pictures read at the same time. */
+  concurrency?: number;
+  onProgress?: (progress: { done: number; total: number; take: string }) => void;
+  signal?: AbortSignal;
+}
+
+interface Shot {
+  take: Take;
+  file: string;
+}
+
+interface ShotResult extends Shot {
+  facts: PictureFacts;
+  view: ViewState;
+  reduced: Map<string, Reduced>;
+}
+
+/** Reads all pictures that the measures need. */
+export async function gather(session: Session, source: PictureSource, options: GatherOptions = {}): Promise<Gathered> {
+  const faults: Gathered['faults'] = [];
+  const patchesOf = new Map(session.scenes.map((scene) => [scene.id, measurable(session, scene.id)]));
+  const shots: Shot[] = session.takes
+    .filter((take) => take.role === 'measure' && (patchesOf.get(take.scene)?.length ?? 0) > 0)
+    .filter((take) => options.filter === undefined || take.filter === null || take.filter === options.filter)
+    .flatMap((take) => take.files.map((file) => ({ take, file })));
+  const bracket =
+    session.rig.response.kind === 'bracket' ? await recoverFromBracket(session, source, options.signal) : null;
+  faults.push(...(bracket?.faults ?? []).map((one) => ({ filter: null, fault: one })));
+  const tables = tableCache(session, await readCurves(session, source), bracket?.response ?? null);
+  const luminance = luminanceRow(resolveColorSpace(session.rig.colorSpace));
+  const results = await readShots(shots, patchesOf, source, options, faults, (window, request, facts) =>
+    reduceWindow(window, request, facts, tables, luminance),
+  );
+  faults.push(...encodingFaults(results, tables));
+  const patches = [...patchesOf.entries()].flatMap(([scene, list]) => {
+    const shown = dropOtherViews(
+      results.filter((result) => result.take.scene === scene),
+      faults,
+    );
+    return list.map((patch) => observationsOf(patch, shown, session, faults));
+  });
+  return {
+    patches,
+    faults: uniqueFaults(faults),
+    response: tables.description(),
+    recovered: bracket?.response ?? null,
+  };
+}
+
+/** The patches of a scene; flare scenes are also looked at whole, for ghosts. */
+function measurable(session: Session, sceneId: string): Patch[] {
+  const patches = patchesOfScene(session, sceneId);
+  const scene = session.scenes.find((one) => one.id === sceneId);
+  if (scene?.kind !== 'flare' || patches.length === 0) return patches;
+  return [
+    ...patches,
+    { id: `${sceneId}-whole`, scene: sceneId, role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } },
+  ];
+}
+
+async function readCurves(session: Session, source: PictureSource): Promise<Map<string, string>> {
+  const { response } = session.rig;
+  const texts = new Map<string, string>();
+  if (response.kind === 'curve' && response.file !== undefined) {
+    try {
+      texts.set(response.file, await source.readText(response.file));
+    } catch (error) {
+      throw new SessionError([`rig.response.file: ${(error as Error).message}`]);
+    }
+  }
+  return texts;
+}
+
+type Reduce = (window: Picture, request: WindowRequest, facts: PictureFacts) => Reduced;
+
+async function readShots(
+  shots: Shot[],
+  patchesOf: ReadonlyMap<string, Patch[]>,
+  source: PictureSource,
+  options: GatherOptions,
+  faults: Gathered['faults'],
+  reduce: Reduce,
+): Promise<ShotResult[]> {
+  const results: (ShotResult | null)[] = new Array(shots.length).fill(null);
+  const views = new Map<string, Preview>();
+  let done = 0;
+  const readShot = async (at: number): Promise<void> => {
+    options.signal?.throwIfAborted();
+    const { take, file } = shots[at];
+    const patches = patchesOf.get(take.scene)!;
+    let view: ViewState = { kind: 'same' };
+    let requests: WindowRequest[] = [];
+    const choose = (facts: PictureFacts, preview: Preview | null): PixelRect[] => {
+      const bare = views.get(take.scene);
+      if (preview && !bare && take.filter === null) views.set(take.scene, preview);
+      if (preview && bare && preview.width === bare.width && preview.height === bare.height)
+        view = judgeView(alignPreviews(bare, preview), facts);
+      requests = requestsOf(patches, facts, view);
+      return requests.map((request) => request.pixels);
+    };
+    try {
+      const { facts, windows } = await source.read(file, choose, options.signal);
+      const reduced = new Map<string, Reduced>();
+      windows.forEach((window, i) => {
+        const { patch } = requests[i];
+        reduced.set(patch.id, { ...reduced.get(patch.id), ...reduce(window, requests[i], facts) });
+      });
+      results[at] = { take, file, facts, view, reduced };
+    } catch (error) {
+      if (!(error instanceof UnreadablePicture)) throw error;
+      faults.push({
+        filter: take.filter,
+        fault: fault('file-unreadable', 'error', [take.id], `${file} can’t be read: ${error.reason}`),
+      });
+    }
+    done++;
+    options.onProgress?.({ done, total: shots.length, take: take.id });
+  };
+  // The first readable bare picture of each scene is the view that all others are laid on.
+  const pending = new Set(shots.keys());
+  for (const scene of patchesOf.keys())
+    for (const at of shots.keys()) {
+      if (shots[at].take.scene !== scene || shots[at].take.filter !== null) continue;
+      pending.delete(at);
+      await readShot(at);
+      if (results[at]) break;
+    }
+  await forEachConcurrently([...pending], options.concurrency ?? 2, readShot);
+  return results.filter((result) => result !== null);
+}
+
+function encodingFaults(read: ShotResult[], tables: TableCache): Gathered['faults'] {
+  const faults: Gathered['faults'] = [];
+  const general = (one: Fault) => faults.push({ filter: null, fault: one });
+  const takesOf = (results: ShotResult[]) => results.map((result) => result.take.id);
+  const unknown = read.filter((result) => !tables.responseOf(result.facts.encoding).known);
+  if (unknown.length > 0)
+    general(
+      fault(
+        'response-unknown',
+        'warning',
+        takesOf(unknown),
+        'Neither the session nor the files say how code values map to light; sRGB was assumed. Where that is wrong, strengths are wrong too.',
+      ),
+    );
+  const converted = read.filter((result) => tables.conversion(result.facts.encoding) !== null);
+  if (converted.length > 0)
+    general(
+      fault(
+        'color-space-differs',
+        'info',
+        takesOf(converted),
+        `The files’ own primaries (${converted[0].facts.encoding.profile ?? 'embedded profile'}) were converted to the session’s color space.`,
+      ),
+    );
+  return faults;
+}
+
+/** Pictures of another size or another view than the scene's bare ones: their fractions of the frame don't match. */
+function dropOtherViews(results: ShotResult[], faults: Gathered['faults']): ShotResult[] {
+  const bare = results.find((result) => result.take.filter === null);
+  if (!bare) return results;
+  const { width, height } = bare.facts;
+  return results.filter(({ take, file, facts, view }) => {
+    const complain = (code: 'size-differs' | 'view-moved', words: string) =>
+      faults.push({ filter: take.filter, fault: fault(code, 'error', [take.id], `${words}; it is left out.`) });
+    if (facts.width !== width || facts.height !== height)
+      complain(
+        'size-differs',
+        `${file} is ${facts.width} × ${facts.height} pixels, the bare picture ${width} × ${height}`,
+      );
+    else if (view.kind === 'other') complain('view-moved', `${file}: ${view.words}`);
+    else return true;
+    return false;
+  });
+}
+
+function observationsOf(
+  patch: Patch,
+  results: ShotResult[],
+  session: Session,
+  faults: Gathered['faults'],
+): GatheredPatch {
+  const times = timesOf(results);
+  const usesAperture = apertureCounts(results, session);
+  const gathered: GatheredPatch = { patch, samples: [], fields: [], edges: [] };
+  results.forEach((result, i) => {
+    const { take, file } = result;
+    const reduced = result.reduced.get(patch.id);
+    if (!reduced) return;
+    const seen = { take: take.id, file, filter: take.filter, timeMs: times[i] };
+    if (reduced.field) gathered.fields.push({ ...seen, value: reduced.field });
+    if (reduced.edge) gathered.edges.push({ ...seen, value: reduced.edge });
+    if (!reduced.level) return;
+    const exposure = exposureOf(result, session, usesAperture);
+    if (typeof exposure === 'number')
+      gathered.samples.push({ ...seen, exposureLog2: exposure, statistics: reduced.level });
+    else
+      faults.push({
+        filter: take.filter,
+        fault: fault('exposure-missing', 'error', [take.id], `${take.id}: ${exposure}.`),
+      });
+  });
+  return gathered;
+}
+
+function uniqueFaults(faults: Gathered['faults']): Gathered['faults'] {
+  const seen = new Set<string>();
+  return faults.filter(({ filter, fault: one }) => {
+    const key = `${filter}|${one.code}|${one.message}`;
+    if (seen.has(key)) return false;
+    seen.add(key);
+    return true;
+  });
+}
+
+async function forEachConcurrently<T>(
+  items: readonly T[],
+  limit: number,
+  work: (item: T) => Promise<void>,
+): Promise<void> {
+  let next = 0;
+  const run = async () => {
+    while (next < items.length) await work(items[next++]);
+  };
+  await Promise.all(Array.from({ length: Math.min(limit, items.length) }, run));
+}

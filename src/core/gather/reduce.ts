@@ -1,0 +1,123 @@
+/** What is read of a picture for each patch, and how it is reduced at once. */
+import type { Vector3 } from '../color';
+import {
+  centerSquare,
+  pixelsOfRect,
+  reducePatch,
+  type PatchStatistics,
+  type Picture,
+  type PixelRect,
+} from '../patches';
+import { carryRect, type ViewState } from '../registration';
+import type { Patch } from '../session';
+import { reduceField, type FieldStatistics } from '../shading';
+import { measureEdge, type EdgeResponse, type RefusedEdge } from '../sharpness';
+import type { PictureFacts } from '../source';
+import { convertPrimaries, type TableCache } from './tables';
+
+/** An edge in one picture, with what its codes allow. */
+export interface EdgeMeasurement {
+  result: EdgeResponse | RefusedEdge;
+  /** Shares of pixels at the ends of the code range, the worst channel. */
+  topShare: number;
+  zeroShare: number;
+  /** Codes between the dark and the bright side, the channel that weighs most. */
+  codeStep: number;
+}
+
+export interface Reduced {
+  level?: PatchStatistics;
+  field?: FieldStatistics;
+  edge?: EdgeMeasurement;
+}
+
+export interface WindowRequest {
+  patch: Patch;
+  kind: keyof Reduced;
+  pixels: PixelRect;
+}
+
+/** The windows that a picture's patches need: levels, whole fields, edges. */
+export function requestsOf(patches: readonly Patch[], facts: PictureFacts, view: ViewState): WindowRequest[] {
+  return patches.flatMap((patch): WindowRequest[] => {
+    const pixels = pixelsOf(patch, facts, view);
+    switch (patch.role) {
+      case 'edge':
+        return [{ patch, kind: 'edge', pixels }];
+      case 'field':
+        return [
+          { patch, kind: 'level', pixels: centerSquare(pixels, facts.width) },
+          { patch, kind: 'field', pixels },
+        ];
+      case 'frame':
+        return [{ patch, kind: 'level', pixels: centerSquare(pixels, facts.width) }];
+      default:
+        return [{ patch, kind: 'level', pixels }];
+    }
+  });
+}
+
+function pixelsOf(patch: Patch, facts: PictureFacts, view: ViewState): PixelRect {
+  const rect = view.kind === 'moved' && patch.role !== 'field' ? carryRect(patch.rect, view.pose, facts) : patch.rect;
+  return (
+    pixelsOfRect(rect, facts.width, facts.height) ?? {
+      x: Math.min(facts.width - 1, Math.floor(rect.x * facts.width)),
+      y: Math.min(facts.height - 1, Math.floor(rect.y * facts.height)),
+      width: 1,
+      height: 1,
+    }
+  );
+}
+
+/** Reduces one window by its request. */
+export function reduceWindow(
+  window: Picture,
+  request: WindowRequest,
+  facts: PictureFacts,
+  tables: TableCache,
+  luminance: Vector3,
+): Reduced {
+  const table = tables.of(facts.encoding, facts.bitDepth);
+  switch (request.kind) {
+    case 'level':
+      return { level: convertPrimaries(reducePatch(window, table), tables.conversion(facts.encoding)) };
+    case 'field':
+      return { field: reduceField(window, table, Math.floor(0.05 * facts.width)) };
+    case 'edge':
+      return { edge: reduceEdge(window, table, luminance) };
+  }
+}
+
+function reduceEdge(
+  { width, height, channels, data, bitDepth }: Picture,
+  table: readonly Float64Array[],
+  luminance: Vector3,
+): EdgeMeasurement {
+  const count = width * height;
+  const luma = new Float64Array(count);
+  const top = 2 ** bitDepth - 1;
+  let worst = { top: 0, zero: 0 };
+  for (let c = 0; c < 3; c++) {
+    const offset = channels === 3 ? c : 0;
+    let [tops, zeros] = [0, 0];
+    for (let i = 0; i < count; i++) {
+      const code = data[i * channels + offset];
+      luma[i] += luminance[c] * table[c][code];
+      if (code === top) tops++;
+      else if (code === 0) zeros++;
+    }
+    worst = { top: Math.max(worst.top, tops / count), zero: Math.max(worst.zero, zeros / count) };
+  }
+  return {
+    result: measureEdge({ width, height, data: luma }),
+    topShare: worst.top,
+    zeroShare: worst.zero,
+    codeStep: codeStep(data, channels),
+  };
+}
+
+/** Distance between the fifth and the ninety-fifth of a hundred codes of green (or gray). */
+function codeStep(data: Picture['data'], channels: 1 | 3): number {
+  const codes = data.filter((_, i) => i % channels === (channels === 3 ? 1 : 0)).sort();
+  return codes[Math.floor(0.95 * (codes.length - 1))] - codes[Math.floor(0.05 * (codes.length - 1))];
+}

@@ -1,0 +1,152 @@
+/** One patch of one scene: which pictures of it are usable, how the light moved, what is wrong with it. */
+import { preparePatch, repeatRange, type PatchSample, type PatchSeries } from '../density';
+import type { GatheredPatch } from '../gather';
+import type { ResolvedResponse } from '../light';
+import { fault, type Fault, type Session } from '../session';
+
+/** Largest share of pixels at the top code that leaves a mean usable (formats.md). */
+export const CLIPPED_SHARE = 0.001;
+/** Share of pixels at code 0 from which darkness is worth a word. */
+const DARK_SHARE = 0.01;
+/** With more than this at code 0 nothing is left to estimate a mean from. */
+const MOSTLY_BLACK = 0.5;
+/** Repeats farther apart than this, and than six times their noise, are asked about. Our own judgement, in stops. */
+const REPEATS_APART = 0.05;
+
+export interface Place {
+  patch: GatheredPatch['patch'];
+  series: PatchSeries | null;
+  /** Filters with samples here, usable or not. */
+  seen: Set<string>;
+  faults: { filter: string | null; fault: Fault }[];
+}
+
+/** One patch: leaves out clipped and black pictures, names what is wrong with the light and the repeats. */
+export function preparePlace(
+  { patch, samples }: GatheredPatch,
+  session: Session,
+  recovered: ResolvedResponse | null,
+): Place {
+  const faults: Place['faults'] = [];
+  const usable = samples.filter((sample) => {
+    const problem = unusable(sample, patch.id);
+    if (problem) faults.push({ filter: sample.filter, fault: problem });
+    return !problem;
+  });
+  for (const sample of usable) {
+    const dark = Math.max(...sample.statistics.zeroShare);
+    if (dark > DARK_SHARE)
+      faults.push({
+        filter: sample.filter,
+        fault: fault(
+          'too-dark',
+          'warning',
+          [sample.take],
+          `${sample.take}: ${percent(dark)} of “${patch.id}” is at code 0; what lies below is estimated and adds to the ±.`,
+        ),
+      });
+  }
+  const series = preparePatch(usable, session.rig.shutterMarks === 'nominal', recovered?.between);
+  if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, usable));
+  faults.push(...whiteBalanceFaults(samples, session, patch.scene));
+  return { patch, series, seen: new Set(samples.flatMap((sample) => sample.filter ?? [])), faults };
+}
+
+function unusable(sample: PatchSample, patch: string): Fault | null {
+  const { topShare, zeroShare, mean } = sample.statistics;
+  const clipped = Math.max(...topShare);
+  if (clipped > CLIPPED_SHARE)
+    return fault(
+      'clipped',
+      'error',
+      [sample.take],
+      `${sample.take}: ${percent(clipped)} of “${patch}” is clipped, so its level is not known; the picture is left out.`,
+    );
+  const black = Math.max(...zeroShare);
+  if (black > MOSTLY_BLACK || mean.some((light) => !(light > 0)))
+    return fault(
+      'too-dark',
+      'error',
+      [sample.take],
+      `${sample.take}: ${percent(black)} of “${patch}” is black in one channel; the picture is left out.`,
+    );
+  return null;
+}
+
+function lightFaults(series: PatchSeries, scene: string): Place['faults'] {
+  const { trend, difference, levels, jumpAfter } = series.bare;
+  if (!trend) return [];
+  const takes = levels.flatMap((level) => level.takes);
+  if (trend === 'light-drifted')
+    return [
+      {
+        filter: null,
+        fault: fault(
+          trend,
+          'warning',
+          takes,
+          `The light drifted by ${difference.toFixed(2)} stop over the bare takes of “${scene}”; what interpolation can’t follow is in the ±.`,
+        ),
+      },
+    ];
+  const [from, to] = [levels[jumpAfter ?? 0].takes.join(', '), levels[(jumpAfter ?? 0) + 1].takes.join(', ')];
+  return [
+    {
+      filter: null,
+      fault: fault(
+        trend,
+        'warning',
+        [from, to],
+        `The light jumped by ${difference.toFixed(2)} stop between ${from} and ${to} of “${scene}”; takes between them are suspect and their ± covers the jump.`,
+      ),
+    },
+  ];
+}
+
+function repeatFaults(series: PatchSeries, usable: PatchSample[]): Place['faults'] {
+  const filterOf = new Map(usable.map((sample) => [sample.take, sample.filter]));
+  return series.groups.flatMap((group) => {
+    const range = repeatRange(group);
+    const noise = Math.sqrt(Math.max(...group.noise.map((one) => Math.max(one[0], one[4], one[8]))));
+    if (group.levels.length < 2 || range < REPEATS_APART || range < 6 * noise) return [];
+    return [
+      {
+        filter: filterOf.get(group.take) ?? null,
+        fault: fault(
+          'repeats-disagree',
+          'warning',
+          [group.take],
+          `The repeats of ${group.take} lie ${range.toFixed(2)} stop apart, far more than their noise.`,
+        ),
+      },
+    ];
+  });
+}
+
+/** A white balance that differs between bare and filter is a cast of the camera's, not of the filter's. */
+function whiteBalanceFaults(samples: PatchSample[], session: Session, scene: string): Place['faults'] {
+  const settingOf = new Map(session.takes.map((take) => [take.id, take.whiteBalance]));
+  const bare = new Set(
+    samples.filter((sample) => sample.filter === null).flatMap((sample) => settingOf.get(sample.take) ?? []),
+  );
+  if (bare.size === 0) return [];
+  return samples.flatMap((sample) => {
+    const setting = settingOf.get(sample.take);
+    if (setting === undefined || sample.filter === null || bare.has(setting)) return [];
+    return [
+      {
+        filter: sample.filter,
+        fault: fault(
+          'white-balance-moved',
+          'error',
+          [sample.take],
+          `${sample.take} was shot at white balance “${setting}”, the bare takes of “${scene}” at “${[...bare].join(', ')}”: its cast is withheld.`,
+        ),
+      },
+    ];
+  });
+}
+
+export function percent(share: number): string {
+  return `${(100 * share).toFixed(share < 0.01 ? 2 : 1)} %`;
+}
