@@ -105,7 +105,7 @@ command_up() {
   start_worker
   # The demo is rendered once; later starts find it there.
   if [ ! -f "$GLADE_VAR/demo-made" ] || [ -n "$fresh" ]; then
-    say "Making the demo (about half a minute) …"
+    say "Making the demo (about a minute) …"
     node dist/manage.mjs demo || fail "the demo could not be made." "The line above says why."
     touch "$GLADE_VAR/demo-made"
   fi

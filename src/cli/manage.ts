@@ -1,4 +1,5 @@
 /** Housekeeping for `./glade`: `manage migrate`, `manage demo`, `manage simulate FOLDER`. */
+import { spawn } from 'node:child_process';
 import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -18,22 +19,29 @@ interface DemoSession {
 
 const SESSIONS = scenario.sessions as unknown as DemoSession[];
 
-/** Renders the scenario's sessions and stores those that aren't there yet; queues the ones shown measured. */
+/** Adds the scenario's sessions that aren't there yet, side by side: rendering is the whole work. */
 async function addDemo(): Promise<void> {
   const known = new Set((await listSessions(10_000)).map((session) => session.title));
-  for (const { measure, ending, kit, plan } of SESSIONS) {
-    if (known.has(plan.title)) continue;
-    const folder = await mkdtemp(join(tmpdir(), 'glade-demo-'));
-    try {
-      console.log(`Rendering “${plan.title}” …`);
-      const names = await writeSession(plan, kit, folder, ending);
-      const files = new Map<string, string>();
-      for (const name of names) files.set(name, (await storeFile(join(folder, name), name)).sha256);
-      const id = await createSession(describeSession(plan, kit, ending), files);
-      if (measure) await requestMeasure(id);
-    } finally {
-      await rm(folder, { recursive: true, force: true });
-    }
+  const missing = SESSIONS.filter(({ plan }) => !known.has(plan.title));
+  const ends = missing.map(({ plan }) => {
+    const child = spawn(process.execPath, [process.argv[1], 'demo-session', plan.seed], { stdio: 'inherit' });
+    return new Promise<number | null>((resolve) => child.on('exit', resolve));
+  });
+  if ((await Promise.all(ends)).some((code) => code !== 0)) throw new Error('A demo session could not be rendered.');
+}
+
+/** Renders one session of the scenario, stores it and queues it when it is shown measured. */
+async function addDemoSession({ measure, ending, kit, plan }: DemoSession): Promise<void> {
+  const folder = await mkdtemp(join(tmpdir(), 'glade-demo-'));
+  try {
+    console.log(`Rendering “${plan.title}” …`);
+    const names = await writeSession(plan, kit, folder, ending);
+    const files = new Map<string, string>();
+    for (const name of names) files.set(name, (await storeFile(join(folder, name), name)).sha256);
+    const id = await createSession(describeSession(plan, kit, ending), files);
+    if (measure) await requestMeasure(id);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
   }
 }
 
@@ -42,7 +50,11 @@ async function main(): Promise<void> {
   if (command === 'migrate') {
     for (const name of await migrate()) console.log(`Migrated: ${name}`);
   } else if (command === 'demo') await addDemo();
-  else if (command === 'simulate' && folder) {
+  else if (command === 'demo-session') {
+    const wanted = SESSIONS.find(({ plan }) => plan.seed === folder);
+    if (!wanted) throw new Error(`The scenario has no session “${folder}”.`);
+    await addDemoSession(wanted);
+  } else if (command === 'simulate' && folder) {
     const existing = await readdir(folder).catch(() => []);
     if (existing.length > 0) throw new Error(`${folder} is not empty; name a new folder.`);
     for (const { ending, kit, plan } of SESSIONS) await writeSession(plan, kit, join(folder, plan.seed), ending);

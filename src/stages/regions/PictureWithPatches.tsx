@@ -119,9 +119,11 @@ export function PictureWithPatches({
                 : '0 0 0 1.5px #ffffff, 0 0 0 3px rgb(0 0 0 / 0.55)',
             }}
           >
-            <span className="absolute left-0 bottom-full mb-1.5 text-[12px] font-semibold bg-[#1f1f1f]/80 px-1.5 rounded whitespace-nowrap">
-              {patch.id}
-            </span>
+            {active && (
+              <span className="absolute left-0 bottom-full mb-1.5 text-[12px] font-semibold bg-[#1f1f1f]/80 px-1.5 rounded whitespace-nowrap">
+                {patch.id}
+              </span>
+            )}
             {active &&
               GRIPS.map(([grip, place, cursor]) => (
                 <span

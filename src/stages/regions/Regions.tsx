@@ -130,7 +130,7 @@ export function Regions({ view }: { view: SessionView }) {
           <p className="text-ink-2 mt-1">
             An even, neutral area that every take shows, lit like the rest, with no highlight at its edge.
           </p>
-          <ul className="mt-3 grid gap-1">
+          <ul className="mt-3 grid gap-1 max-h-[176px] overflow-y-auto p-0.5">
             {here.map((patch) => (
               <li key={patch.id}>
                 <button
