@@ -27,7 +27,8 @@ const FOUNDRY = scenario.sessions[0].plan;
 async function openDemo(page: Page) {
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Sessions' })).toBeVisible();
-  await page.getByRole('link', { name: 'Read the verdict' }).last().click();
+  const row = page.getByRole('listitem').filter({ hasText: 'Foundry Set' });
+  await row.getByRole('link', { name: 'Read the verdict' }).click();
   await expect(page.getByTestId('verdicts')).toBeVisible();
 }
 
@@ -53,12 +54,12 @@ test('the ladder, the keys and the sheet go together', async ({ page }) => {
   await openDemo(page);
   const sheet = page.getByTestId('sheet');
   await page.getByRole('button', { name: /^ND16: found/ }).click();
-  await expect(sheet.getByRole('heading')).toContainText('ND16');
+  await expect(sheet.getByRole('heading', { level: 2 })).toContainText('ND16');
   await page.keyboard.press('ArrowRight');
-  await expect(sheet.getByRole('heading')).toContainText('ND32');
+  await expect(sheet.getByRole('heading', { level: 2 })).toContainText('ND32');
   await page.keyboard.press('[');
   await page.keyboard.press('[');
-  await expect(sheet.getByRole('heading')).toContainText('ND8');
+  await expect(sheet.getByRole('heading', { level: 2 })).toContainText('ND8');
   await expect(page).toHaveURL(/filter=foundry-nd8/);
   await expect(sheet.getByTestId('found')).toContainText('3.46');
   await expect(sheet).toContainText('Where the ± comes from');

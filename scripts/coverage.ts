@@ -1,6 +1,7 @@
 /**
  * Over many seeded sessions: how often u95 holds the truth, how large errors are, and whether u95 is no wider than it
- * need be. `npm run coverage [sessions]`.
+ * need be. `npm run coverage [sessions] [kind]` looks at strengths and casts of the matched, automatic and locked bench;
+ * `npm run coverage -- --whole [sessions] [kind]` at every measure and response, some twenty seconds a session.
  */
 import { castColor } from '../src/core/cast';
 import { resolveColorSpace, luminanceRow } from '../src/core/color';
@@ -119,9 +120,12 @@ function compare(plan: BenchPlan, readings: Readings, tally: Tallies): void {
 }
 
 async function main() {
-  const sessions = Number(process.argv[2] ?? 200);
-  const only = process.argv[3];
-  const kinds = KINDS.filter(([title]) => !only || title.includes(only));
+  const whole = process.argv.includes('--whole');
+  const [given, only] = process.argv.slice(2).filter((word) => word !== '--whole');
+  const sessions = Number(given ?? (whole ? 33 : 210));
+  const kinds = KINDS.filter(
+    ([title, kind]) => (whole || !(kind.bracket || kind.linear || kind.noisy)) && (!only || title.includes(only)),
+  );
   const perKind = Math.ceil(sessions / kinds.length);
   const all = newTallies();
   console.log(
@@ -131,7 +135,8 @@ async function main() {
     const tally = newTallies();
     for (let i = 0; i < perKind; i++) {
       const plan = randomPlan(`coverage/${name}/${i}`, kind);
-      const { session, source } = simulateSession(plan);
+      const { session, source } = simulateSession(whole ? plan : { ...plan, scenes: ['chart'] });
+      if (!whole) session.patches = session.patches.filter((patch) => patch.role === 'neutral');
       compare(plan, await measureSession(session, source, { createdAt: plan.startedAt, generator: 'coverage' }), tally);
     }
     for (const figure of FIGURES) {

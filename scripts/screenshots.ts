@@ -17,7 +17,8 @@ async function main(): Promise<void> {
   try {
     await page.goto(ADDRESS);
     await take(page, 'home');
-    await page.getByRole('link', { name: 'Read the verdict' }).last().click();
+    const row = page.getByRole('listitem').filter({ hasText: 'Foundry Set' });
+    await row.getByRole('link', { name: 'Read the verdict' }).click();
     await page.getByTestId('verdicts').waitFor();
     await take(page, 'verdict');
     for (const [key, name] of [

@@ -25,7 +25,11 @@ count_report() {
 
 stop_test_application() {
   trap - EXIT INT TERM
-  for pid in "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -KILL "$pid" 2>/dev/null; done
+  for pid in "$WEB_PID" "$WORKER_PID"; do
+    alive "$pid" || continue
+    kill -KILL "$pid" 2>/dev/null
+    wait "$pid" 2>/dev/null || true
+  done
   db_stop
   rm -rf "$GLADE_VAR"
 }

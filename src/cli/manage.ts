@@ -4,7 +4,7 @@ import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import scenario from '../../demo/scenario.json';
-import { requestMeasure } from '@/jobs/queue';
+import { latestJob, requestMeasure } from '@/jobs/queue';
 import { describeSession } from '@/simulator/session';
 import { writeSession } from '@/simulator/files';
 import type { BenchPlan } from '@/simulator/truth';
@@ -39,9 +39,22 @@ async function addDemoSession({ measure, ending, kit, plan }: DemoSession): Prom
     const files = new Map<string, string>();
     for (const name of names) files.set(name, (await storeFile(join(folder, name), name)).sha256);
     const id = await createSession(describeSession(plan, kit, ending), files);
-    if (measure) await requestMeasure(id);
+    if (measure) {
+      await requestMeasure(id);
+      await measured(id);
+    }
   } finally {
     await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** Waits until a running worker has measured a session, so that the first visit finds a verdict; gives up after two minutes. */
+async function measured(sessionId: string): Promise<void> {
+  const end = Date.now() + 120_000;
+  while (Date.now() < end) {
+    const job = await latestJob(sessionId);
+    if (job && !['queued', 'running'].includes(job.state)) return;
+    await new Promise((resolve) => setTimeout(resolve, 300));
   }
 }
 

@@ -27,6 +27,8 @@ export interface Alignment {
 
 export const IDENTITY: Pose = { dx: 0, dy: 0, a: 0, b: 0 };
 
+/** Widest and narrowest level of the pyramid, in cells. */
+const FINEST_PX = 300;
 const COARSEST_PX = 40;
 const ITERATIONS = 12;
 /** Relative contrast (root mean square) below which a view counts as featureless. */
@@ -35,19 +37,18 @@ const LEAST_STRUCTURE = 0.012;
 /** Lays a take's view on the bare one. Both views are of frames of one size. */
 export function alignPreviews(bare: Preview, take: Preview): Alignment {
   const levels: { bare: Preview; take: Preview }[] = [];
-  for (let b = bare, t = take; b.width >= COARSEST_PX && b.height >= 12; b = halved(b), t = halved(t)) {
+  let [b, t] = [bare, take];
+  while (b.width > FINEST_PX) [b, t] = [halved(b), halved(t)];
+  for (; b.width >= COARSEST_PX && b.height >= 12; b = halved(b), t = halved(t)) {
     const radius = Math.max(3, Math.round(b.width / 16));
     levels.push({ bare: localContrast(b, radius), take: localContrast(t, radius) });
   }
+  // Noise is averaged down one level below the finest; structure and likeness are judged there.
+  const judged = levels[Math.min(1, levels.length - 1)];
+  if (!judged || rms(judged.bare) < LEAST_STRUCTURE) return { pose: IDENTITY, correlation: 0, hasStructure: false };
   let pose = IDENTITY;
   for (const level of [...levels].reverse()) pose = refine(level.bare, level.take, pose);
-  // Noise is averaged down one level below the finest; structure and likeness are judged there.
-  const judged = levels[Math.min(2, levels.length - 1)];
-  return {
-    pose,
-    correlation: correlate(judged.bare, judged.take, pose),
-    hasStructure: rms(judged.bare) > LEAST_STRUCTURE,
-  };
+  return { pose, correlation: correlate(judged.bare, judged.take, pose), hasStructure: true };
 }
 
 /** Where a point of the bare frame, in pixels from its center, lies in the take's frame. */

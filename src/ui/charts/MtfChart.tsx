@@ -37,9 +37,9 @@ export function MtfChart({ bare, filtered }: { bare: number[]; filtered: number[
       yAxis: {
         type: 'value',
         min: 0,
-        max: 1.1,
+        max: 1.05,
         interval: 0.5,
-        axisLabel: TEXT,
+        axisLabel: { ...TEXT, showMaxLabel: false },
         splitLine: { lineStyle: { color: '#5f5f5f' } },
       },
       series: [line(bare, '#a0a0a0', 1.5), line(filtered, '#ececec', 2)],
