@@ -70,6 +70,7 @@ export function findGhosts(
     Math.log2(Math.max(1e-9, light(filtered, i)) / Math.max(1e-9, light(bare, i))),
   );
   // Three by three cells: a ghost is never as small as one.
+  const before = Float64Array.from({ length: columns * rows }, (_, i) => light(bare, i));
   const smooth = raw.map(
     (_, i) =>
       neighbors(raw, i, columns, rows, 1).reduce((sum, value) => sum + value, 0) /
@@ -81,6 +82,8 @@ export function findGhosts(
   const least = Math.max(LEAST_STOPS, TIMES_NOISE * noise);
   const found: Ghost[] = [];
   for (let i = 0; i < above.length; i++) {
+    // Veil lifts whatever is dark more than its surroundings: that is no ghost.
+    if (before[i] < 0.5 * median(neighbors(before, i, columns, rows, reach, 3))) continue;
     if (above[i] < least || neighbors(above, i, columns, rows, 3).some((value) => value > above[i])) continue;
     const [x, y] = [i % columns, Math.floor(i / columns)];
     let half = 1;
