@@ -5,7 +5,7 @@ export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results',
   workers: 1,
-  timeout: 90_000,
+  timeout: 150_000,
   expect: { timeout: 15_000 },
   reporter: [['line'], ['json', { outputFile: 'test-results/report.json' }]],
   use: {

@@ -74,7 +74,7 @@ test('the unmeasured demo is measured on the spot', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Measure', exact: true }).first().click();
   await page.getByRole('button', { name: 'Measure', exact: true }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 60_000 });
   await checkAccessibility(page);
   await page.getByRole('link', { name: 'Read the verdict' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('All six labels are true');
@@ -184,7 +184,7 @@ test('a corrected take makes the figures stale until measured again', async ({ p
   await expect(page.getByText('These figures are from before a change.')).toBeVisible();
   await page.getByRole('link', { name: 'Measure again' }).click();
   await page.getByRole('button', { name: 'Measure again' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 60_000 });
   await page.getByRole('link', { name: 'Read the verdict' }).click();
   // Twice the ISO makes the same picture a stop darker a filter.
   await expect(page.getByTestId('verdicts').getByRole('row', { name: /^ND4 / })).toContainText('3.1');
