@@ -388,6 +388,15 @@ describe('the whole bench: sharpness, corners, hot spot, flare, recovered respon
     expect(worst.cast).toBeLessThan(0.1);
   }, 60_000);
 
+  test('a response that does not fit the files is told by the bracket, with its size', async () => {
+    const plan = { ...randomPlan('misfit', { ...KIND, bitDepth: 8 }), bracket: 6 };
+    const choose = (kind: 'srgb' | 'bt709' | 'linear') => measure(plan, (session) => (session.rig.response = { kind }));
+    const right = plan.camera.response as 'srgb' | 'bt709';
+    expect(codes((await choose(right)).faults)).not.toContain('response-misfit');
+    const wrong = await choose('linear');
+    expect(wrong.faults.find((one) => one.code === 'response-misfit')!.message).toMatch(/[1-9]\.\d\d stop different/);
+  }, 60_000);
+
   test('a bracket that isn’t there is told', async () => {
     const found = await measure(
       randomPlan('no bracket', KIND),

@@ -28,6 +28,8 @@ export interface GatheredPatch {
   patch: Patch;
   /** Levels, for roles that have them. */
   samples: PatchSample[];
+  /** Levels of bracket takes, by which a chosen response can be checked. */
+  bracket: PatchSample[];
   fields: Observation<FieldStatistics>[];
   edges: Observation<EdgeMeasurement>[];
 }
@@ -65,7 +67,8 @@ export async function gather(session: Session, source: PictureSource, options: G
   const faults: Gathered['faults'] = [];
   const patchesOf = new Map(session.scenes.map((scene) => [scene.id, measurable(session, scene.id)]));
   const shots: Shot[] = session.takes
-    .filter((take) => take.role === 'measure' && (patchesOf.get(take.scene)?.length ?? 0) > 0)
+    .filter((take) => take.role === 'measure' || (take.role === 'bracket' && session.rig.response.kind !== 'bracket'))
+    .filter((take) => (patchesOf.get(take.scene)?.length ?? 0) > 0)
     .filter((take) => options.filter === undefined || take.filter === null || take.filter === options.filter)
     .flatMap((take) => take.files.map((file) => ({ take, file })));
   const bracket =
@@ -228,18 +231,22 @@ function observationsOf(
 ): GatheredPatch {
   const times = timesOf(results);
   const usesAperture = apertureCounts(results, session);
-  const gathered: GatheredPatch = { patch, samples: [], fields: [], edges: [] };
+  const gathered: GatheredPatch = { patch, samples: [], bracket: [], fields: [], edges: [] };
   results.forEach((result, i) => {
     const { take, file } = result;
     const reduced = result.reduced.get(patch.id);
     if (!reduced) return;
     const seen = { take: take.id, file, filter: take.filter, timeMs: times[i] };
-    if (reduced.field) gathered.fields.push({ ...seen, value: reduced.field });
-    if (reduced.edge) gathered.edges.push({ ...seen, value: reduced.edge });
+    if (reduced.field && take.role === 'measure') gathered.fields.push({ ...seen, value: reduced.field });
+    if (reduced.edge && take.role === 'measure') gathered.edges.push({ ...seen, value: reduced.edge });
     if (!reduced.level) return;
     const exposure = exposureOf(result, session, usesAperture);
     if (typeof exposure === 'number')
-      gathered.samples.push({ ...seen, exposureLog2: exposure, statistics: reduced.level });
+      (take.role === 'bracket' ? gathered.bracket : gathered.samples).push({
+        ...seen,
+        exposureLog2: exposure,
+        statistics: reduced.level,
+      });
     else
       faults.push({
         filter: take.filter,

@@ -8,6 +8,8 @@ import { fault, type Fault, type Session } from '../session';
 export const CLIPPED_SHARE = 0.001;
 /** Share of pixels at code 0 from which darkness is worth a word. */
 const DARK_SHARE = 0.01;
+/** A response that is off by more than this over the session's exposures is told, in stops. Our own judgement. */
+const MISFIT_STOPS = 0.05;
 /** With more than this at code 0 nothing is left to estimate a mean from. */
 const MOSTLY_BLACK = 0.5;
 /** Repeats farther apart than this, and than six times their noise, are asked about. Our own judgement, in stops. */
@@ -23,7 +25,7 @@ export interface Place {
 
 /** One patch: leaves out clipped and black pictures, names what is wrong with the light and the repeats. */
 export function preparePlace(
-  { patch, samples }: GatheredPatch,
+  { patch, samples, bracket }: GatheredPatch,
   session: Session,
   recovered: ResolvedResponse | null,
 ): Place {
@@ -49,6 +51,8 @@ export function preparePlace(
   const series = preparePatch(usable, session.rig.shutterMarks === 'nominal', recovered?.between);
   if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, usable));
   faults.push(...whiteBalanceFaults(samples, session, patch.scene));
+  if (!recovered)
+    faults.push(...misfitFaults([...usable, ...bracket.filter((one) => unusable(one, patch.id) === null)], patch.id));
   return { patch, series, seen: new Set(samples.flatMap((sample) => sample.filter ?? [])), faults };
 }
 
@@ -120,6 +124,33 @@ function repeatFaults(series: PatchSeries, usable: PatchSample[]): Place['faults
         ),
       },
     ];
+  });
+}
+
+/**
+ * Whether the chosen response fits: one surface through one filter (or none) must come out alike at every exposure. Told from
+ * pictures a stop or more apart; what the light itself moved between equal exposures is allowed for.
+ */
+function misfitFaults(samples: readonly PatchSample[], patch: string): Place['faults'] {
+  const filters = new Set(samples.map((sample) => sample.filter));
+  return [...filters].flatMap((filter) => {
+    const byExposure = new Map<number, number[]>();
+    const own = samples.filter((sample) => sample.filter === filter);
+    for (const { exposureLog2, statistics } of own) {
+      const key = Math.round(exposureLog2 * 100) / 100;
+      byExposure.set(key, [...(byExposure.get(key) ?? []), Math.log2(statistics.mean[1]) - exposureLog2]);
+    }
+    const exposures = [...byExposure.keys()];
+    const span = Math.max(...exposures) - Math.min(...exposures);
+    if (!(span >= 1)) return [];
+    const range = (values: number[]) => Math.max(...values) - Math.min(...values);
+    const means = [...byExposure.values()].map((values) => values.reduce((sum, one) => sum + one, 0) / values.length);
+    const light = Math.max(...[...byExposure.values()].map(range));
+    const misfit = range(means) - light;
+    if (misfit < MISFIT_STOPS) return [];
+    const takes = own.map((sample) => sample.take);
+    const words = `“${patch}” comes out ${misfit.toFixed(2)} stop different over exposures ${span.toFixed(1)} stops apart: the chosen response doesn’t fit these files.`;
+    return [{ filter, fault: fault('response-misfit', 'warning', takes, words) }];
   });
 }
 
