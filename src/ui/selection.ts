@@ -26,7 +26,9 @@ export function useSelectedFilter(
     const row = [...beads].sort(
       (a, b) => (a.found?.value ?? a.labelStops ?? 0) - (b.found?.value ?? b.labelStops ?? 0),
     );
-    const at = row.findIndex((bead) => bead.id === selected);
+    // The address is ahead of what is drawn when keys come fast.
+    const current = new URLSearchParams(window.location.search).get('filter') ?? selected;
+    const at = row.findIndex((bead) => bead.id === current);
     const next = row[(at + (key === ']' ? 1 : -1) + row.length) % row.length];
     if (next) select(next.id);
     return true;
