@@ -1,71 +1,67 @@
 /**
- * Benchmarks: ratios and peaks, no assertions. `npm run bench`.
+ * Benchmarks: ratios, peaks and exponents, no assertions. `npm run bench`, `npm run bench -- quick` for a tenth of the pixels.
  *
- * 24-megapixel session: 5 filters × 3 repeats + 4 bare takes, LZW 16-bit TIFF. Measuring is compared with decoding the
- * same files alone with the same library and as many at a time, each in a process of its own.
+ * A session of chart and flat at 24 megapixels: 5 filters × 3 repeats + bares on each scene, LZW 16-bit TIFF, everything
+ * measured (strength, cast, twelve edges, shading). Measuring is compared with decoding the same files alone with the same
+ * library and as many at a time, each in a process of its own. Then one patch is moved and the session measured again.
  */
 import { spawnSync } from 'node:child_process';
-import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { copyFile, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { measureSession } from '../src/core/measure';
-import { parseSession } from '../src/core/session';
+import { parseSession, type Session } from '../src/core/session';
 import { folderSource } from '../src/media/folder';
-import { seededRandom } from '../src/simulator/random';
+import { planTakes, renderTake } from '../src/simulator/bench';
+import { writePicture } from '../src/simulator/files';
+import { randomPlan } from '../src/simulator/randomBench';
+import { describeSession, fileName } from '../src/simulator/session';
+import type { BenchPlan } from '../src/simulator/truth';
 
-const WIDTH = 6000;
-const HEIGHT = 4000;
 const CONCURRENCY = 2;
+const ROUNDS = 3;
 const SELF = fileURLToPath(import.meta.url);
 
 interface Outcome {
   seconds: number;
-  cpuSeconds: number;
   peakMegabytes: number;
 }
 
-const FILTERS = Array.from({ length: 5 }, (_, i) => ({ id: `f${i}`, kind: 'nd', nominal: { stops: i + 2 } }));
-
-function benchSession() {
-  const takes = [0, 1, 2, 3].map((i) => ({ id: `bare-${i}`, filter: null as string | null, files: [`bare-${i}.tif`] }));
-  for (const filter of FILTERS)
-    takes.push({ id: filter.id, filter: filter.id, files: [0, 1, 2].map((i) => `${filter.id}-${i}.tif`) });
-  return {
-    format: 'aurora-glade-session',
-    version: 1,
-    rig: { aperture: 'fixed', response: { kind: 'srgb' } },
-    kits: [{ filters: FILTERS }],
-    scenes: [{ id: 'chart', kind: 'chart' }],
-    takes: takes.map((take, i) => ({
-      ...take,
-      scene: 'chart',
-      capturedAt: new Date(Date.UTC(2026, 4, 14, 9, i)).toISOString(),
-      exposure: { shutter: '1/100', iso: 100 },
-    })),
-    patches: [{ id: 'gray', scene: 'chart', role: 'neutral', rect: { x: 0.45, y: 0.45, width: 0.1, height: 0.1 } }],
-  };
+interface Size {
+  width: number;
+  height: number;
+  repeats: number;
 }
 
-/** Noise that compresses as badly as a sensor's, repeated in tiles to be made quickly. */
-async function writePictures(folder: string, files: string[]): Promise<void> {
-  const random = seededRandom('bench');
-  const tile = 1000;
-  const noise = Uint16Array.from({ length: tile * tile * 3 }, () => 28000 + 400 * random.normal());
-  const data = new Uint16Array(WIDTH * HEIGHT * 3);
-  for (let y = 0; y < HEIGHT; y++)
-    for (let x = 0; x < WIDTH; x += tile) {
-      const from = (y % tile) * tile * 3;
-      data.set(noise.subarray(from, from + Math.min(tile, WIDTH - x) * 3), (y * WIDTH + x) * 3);
+function planOf({ width, height, repeats }: Size): BenchPlan {
+  const kind = { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats } as const;
+  const plan = { ...randomPlan('bench', { ...kind, scenes: ['chart', 'flat'] }), width, height };
+  return { ...plan, camera: { ...plan.camera, response: 'srgb' } };
+}
+
+function sessionOf(size: Size): Session {
+  return parseSession(describeSession(planOf(size), { id: 'kit', name: 'Bench' }));
+}
+
+const filesOf = (size: Size) => sessionOf(size).takes.flatMap((take) => take.files);
+
+/** Renders a bare and a filtered picture a scene and copies them: only their light differs from the other filters'. */
+async function writePictures(folder: string, size: Size): Promise<void> {
+  const plan = planOf(size);
+  const made = new Map<string, string>();
+  for (const take of planTakes(plan))
+    for (let i = 0; i < take.repeats; i++) {
+      const path = join(folder, fileName(take, i));
+      const kind = `${take.scene}/${take.filter ? 'filtered' : 'bare'}`;
+      const known = made.get(kind);
+      if (known) await copyFile(known, path);
+      else {
+        await writePicture(renderTake(plan, take, i), path);
+        made.set(kind, path);
+      }
     }
-  const first = join(folder, files[0]);
-  await sharp(data, { raw: { width: WIDTH, height: HEIGHT, channels: 3 }, limitInputPixels: false })
-    .toColourspace('rgb16')
-    .tiff({ compression: 'lzw', predictor: 'horizontal' })
-    .toFile(first);
-  const { copyFile } = await import('node:fs/promises');
-  for (const file of files.slice(1)) await copyFile(first, join(folder, file));
 }
 
 async function decodeAll(folder: string, files: string[]): Promise<void> {
@@ -80,64 +76,90 @@ async function decodeAll(folder: string, files: string[]): Promise<void> {
   await Promise.all(Array.from({ length: CONCURRENCY }, run));
 }
 
-async function measureAll(folder: string): Promise<void> {
-  await measureSession(parseSession(benchSession()), folderSource(folder), {
+async function measureAll(folder: string, session: Session): Promise<void> {
+  await measureSession(session, folderSource(folder), {
     createdAt: '2026-05-14T12:00:00Z',
     generator: 'bench',
     concurrency: CONCURRENCY,
   });
 }
 
-function inOwnProcess(mode: string, folder: string): Outcome {
-  const child = spawnSync(process.execPath, ['--import', 'tsx', SELF, mode, folder], { encoding: 'utf8' });
+function inOwnProcess(mode: string, folder: string, size: Size): Outcome {
+  const child = spawnSync(process.execPath, ['--import', 'tsx', SELF, mode, folder, JSON.stringify(size)], {
+    encoding: 'utf8',
+  });
   if (child.status !== 0) throw new Error(child.stderr);
-  const { cpuSeconds, peakMegabytes, workSeconds } = JSON.parse(child.stdout.trim().split('\n').at(-1)!);
-  return { seconds: workSeconds, cpuSeconds, peakMegabytes };
+  return JSON.parse(child.stdout.trim().split('\n').at(-1)!);
 }
 
-async function child(mode: string, folder: string, files: string[]): Promise<void> {
+async function child(mode: string, folder: string, size: Size): Promise<void> {
   sharp.cache(false);
+  const session = sessionOf(size);
   const started = performance.now();
-  if (mode === 'decode') await decodeAll(folder, files);
-  else await measureAll(folder);
-  const usage = process.resourceUsage();
+  if (mode === 'decode') await decodeAll(folder, filesOf(size));
+  else await measureAll(folder, session);
   console.log(
     JSON.stringify({
-      workSeconds: (performance.now() - started) / 1000,
-      cpuSeconds: (usage.userCPUTime + usage.systemCPUTime) / 1e6,
-      peakMegabytes: usage.maxRSS / 1024,
+      seconds: (performance.now() - started) / 1000,
+      peakMegabytes: process.resourceUsage().maxRSS / 1024,
     }),
   );
 }
 
-async function main(): Promise<void> {
-  const files = benchSession().takes.flatMap((take) => take.files);
-  const [mode, given] = process.argv.slice(2);
-  if (mode) return child(mode, given, files);
+/** Best of several rounds, decoding and measuring by turns. */
+function compare(folder: string, size: Size, rounds: number): { decode: Outcome; measure: Outcome } {
+  inOwnProcess('decode', folder, size);
+  const all = Array.from({ length: rounds }, () => ({
+    decode: inOwnProcess('decode', folder, size),
+    measure: inOwnProcess('measure', folder, size),
+  }));
+  const best = (pick: 'decode' | 'measure'): Outcome => ({
+    seconds: Math.min(...all.map((round) => round[pick].seconds)),
+    peakMegabytes: Math.max(...all.map((round) => round[pick].peakMegabytes)),
+  });
+  return { decode: best('decode'), measure: best('measure') };
+}
+
+async function withPictures<T>(size: Size, work: (folder: string) => T): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'glade-bench-'));
   try {
-    await mkdir(folder, { recursive: true });
-    await writePictures(folder, files);
-    await writeFile(join(folder, 'session.glade.json'), JSON.stringify(benchSession()));
-    console.log(`${files.length} pictures of ${(WIDTH * HEIGHT) / 1e6} megapixels, ${CONCURRENCY} at a time`);
-    inOwnProcess('decode', folder);
-    const rounds = [0, 1, 2].map(() => ({
-      decode: inOwnProcess('decode', folder),
-      measure: inOwnProcess('measure', folder),
-    }));
-    const best = (pick: (round: (typeof rounds)[number]) => number) => Math.min(...rounds.map(pick));
-    const decode = best((round) => round.decode.seconds);
-    const measure = best((round) => round.measure.seconds);
-    console.log(
-      `decode alone   ${decode.toFixed(2)} s   peak ${Math.max(...rounds.map((round) => round.decode.peakMegabytes)).toFixed(0)} MB`,
-    );
-    console.log(
-      `measure        ${measure.toFixed(2)} s   peak ${Math.max(...rounds.map((round) => round.measure.peakMegabytes)).toFixed(0)} MB`,
-    );
-    console.log(`ratio          ${(measure / decode).toFixed(2)} (held to 1.2; peak held to 600 MB)`);
+    await writePictures(folder, size);
+    return work(folder);
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+function report(title: string, size: Size, { decode, measure }: { decode: Outcome; measure: Outcome }): void {
+  console.log(
+    `${title.padEnd(26)}${String(filesOf(size).length).padStart(3)} pictures  decode ${decode.seconds.toFixed(2).padStart(6)} s  measure ${measure.seconds.toFixed(2).padStart(6)} s  ratio ${(measure.seconds / decode.seconds).toFixed(2)}  peak ${measure.peakMegabytes.toFixed(0)} MB (decoding alone ${decode.peakMegabytes.toFixed(0)} MB)`,
+  );
+}
+
+async function main(): Promise<void> {
+  const [mode, folder, size] = process.argv.slice(2);
+  if (mode === 'decode' || mode === 'measure') return child(mode, folder, JSON.parse(size));
+  const scale = mode === 'quick' ? 0.33 : 1;
+  const sized = (width: number, repeats: number): Size => ({
+    width: Math.round(width * scale),
+    height: Math.round((width * scale * 2) / 3),
+    repeats,
+  });
+  const full = sized(6000, 3);
+  const whole = await withPictures(full, (at) => compare(at, full, ROUNDS));
+  report('24 MP, 3 repeats', full, whole);
+  const quarter = sized(3000, 3);
+  const small = await withPictures(quarter, (at) => compare(at, quarter, ROUNDS));
+  report('6 MP, 3 repeats', quarter, small);
+  const once = sized(6000, 1);
+  const few = await withPictures(once, (at) => compare(at, once, ROUNDS));
+  report('24 MP, 1 repeat', once, few);
+  const exponent = (a: Outcome, b: Outcome, factor: number) =>
+    (Math.log(a.seconds / b.seconds) / Math.log(factor)).toFixed(2);
+  console.log(
+    `time grows with pixels to the power ${exponent(whole.measure, small.measure, 4)}, with pictures to ${exponent(whole.measure, few.measure, filesOf(full).length / filesOf(once).length)}`,
+  );
+  console.log(`held to: ratio 1.5, peak 900 MB, exponents 1`);
 }
 
 void main();

@@ -338,8 +338,9 @@ function strayLight(filter: TrueFilter | null, x: number, y: number, aspect: num
 export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, window?: PixelRect): Picture {
   const { camera, width, height } = plan;
   const part = window ?? { x: 0, y: 0, width, height };
-  const random = seededRandom(`${plan.seed}/${take.id}/${index}`);
-  const flicker = (plan.lamps.flickerStops ?? 0) * random.normal();
+  const flicker = (plan.lamps.flickerStops ?? 0) * seededRandom(`${plan.seed}/${take.id}/${index}`).normal();
+  // Windows of one picture must not share their noise: a fit over many would take it for the camera's response.
+  const random = seededRandom(`${plan.seed}/${take.id}/${index}/${part.x},${part.y}`);
   const bareSeconds = 1 / BARE_SHUTTER_DENOMINATOR;
   const exposure = plan.bareLevel * (take.shutterSeconds / bareSeconds) * 2 ** (take.lampStops + flicker);
   const scale = width / 1200;

@@ -14,6 +14,7 @@ import {
 import { expand, type Contribution } from '../uncertainty/budget';
 import { weightedMean } from '../uncertainty/means';
 import type { PatchStatistics, Triple } from '../patches/statistics';
+import type { LogSum, ResolvedResponse } from '../light';
 import { bareLevelAt, buildBareSeries, type BareSeries } from './bareLevels';
 import { covarianceOfMean, meanCovariances } from './noise';
 import { pooledRepeatability, type Repeatability, type RepeatGroup } from './repeats';
@@ -41,11 +42,10 @@ export interface PatchSeries {
   shots: Shot[];
   bareTakes: { shots: Shot[] }[];
   nominalMarks: boolean;
-  responseBetween?: ResponseBetween;
+  responseCovariance?: ResponseCovariance;
 }
 
-/** Standard uncertainty, in stops, of the light ratio between two codes of a channel, of a recovered response. */
-export type ResponseBetween = (channel: number, first: number, second: number) => number;
+export type ResponseCovariance = NonNullable<ResolvedResponse['covariance']>;
 
 interface Shot extends PatchSample {
   level: Triple;
@@ -74,7 +74,7 @@ export interface PatchStrength {
 export function preparePatch(
   samples: readonly PatchSample[],
   nominalMarks: boolean,
-  responseBetween?: ResponseBetween,
+  responseCovariance?: ResponseCovariance,
 ): PatchSeries | null {
   const covariances = meanCovariances(samples.map((sample) => sample.statistics));
   const shots = samples.map((sample, i) => ({
@@ -111,7 +111,7 @@ export function preparePatch(
     shots,
     bareTakes: bareTakes.map((group) => ({ shots: group })),
     nominalMarks,
-    responseBetween,
+    responseCovariance,
   };
 }
 
@@ -211,11 +211,19 @@ function cutOffOf(shots: readonly Shot[]): Covariance {
   );
 }
 
-/** A recovered response is uncertain between the codes of filtered and bare; channels have curves of their own. */
-function responseOf({ responseBetween }: PatchSeries, shots: readonly Shot[], bareShots: readonly Shot[]): Covariance {
-  if (!responseBetween) return zeroCovariance();
+/** A recovered response is uncertain between the codes of filtered and bare. */
+function responseOf(
+  { responseCovariance }: PatchSeries,
+  shots: readonly Shot[],
+  bareShots: readonly Shot[],
+): Covariance {
+  if (!responseCovariance) return zeroCovariance();
   const code = (list: readonly Shot[], c: number) => mean(list.map((shot) => shot.statistics.meanCode[c]));
-  return diagonal([0, 1, 2].map((c) => responseBetween(c, code(shots, c), code(bareShots, c))));
+  const ratio = (c: number): LogSum => [
+    [code(shots, c), 1],
+    [code(bareShots, c), -1],
+  ];
+  return responseCovariance([ratio(0), ratio(1), ratio(2)]);
 }
 
 /** Marks shared by filtered and bare cancel; different marks each bring their own error. */

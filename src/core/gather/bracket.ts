@@ -1,7 +1,8 @@
 /** The response from a session's bracket takes: bare pictures of one scene at several shutters. */
-import { recoverCurve, type BracketSample } from '../light/recover';
+import { recoverCurves } from '../light/recover';
 import type { ResolvedResponse } from '../light';
 import type { PixelRect } from '../patches';
+import { zeroCovariance } from '../uncertainty/covariance';
 import { fault, type Fault, type Session } from '../session';
 import { UnreadablePicture, type PictureSource } from '../source';
 import { apertureCounts, exposureOf, type ExposedShot } from './exposures';
@@ -9,7 +10,8 @@ import { apertureCounts, exposureOf, type ExposedShot } from './exposures';
 /** Places looked at: a grid of small squares over the frame. */
 const COLUMNS = 42;
 const ROWS = 28;
-const SIDE_PX = 10;
+/** Side of a place at most: whole cells where pictures are small, windows of them where memory would suffer. */
+const SIDE_PX = 32;
 
 export interface BracketResult {
   response: ResolvedResponse | null;
@@ -47,17 +49,19 @@ export async function recoverFromBracket(
     return [];
   });
   const bitDepth = exposed[0]?.facts.bitDepth ?? 8;
-  const curves = [0, 1, 2].map((channel) => {
-    const samples: BracketSample[] = exposed.flatMap(({ codes, exposure, scene }) =>
-      codes.map((place, index) => ({
-        place: scene * COLUMNS * ROWS + index,
-        exposureLog2: exposure,
-        codes: place[channel],
-      })),
-    );
-    return recoverCurve(samples, bitDepth);
-  });
-  if (curves.some((curve) => curve === null)) {
+  const curves = recoverCurves(
+    [0, 1, 2].map((channel) =>
+      exposed.flatMap(({ codes, exposure, scene }) =>
+        codes.map((place, index) => ({
+          place: scene * COLUMNS * ROWS + index,
+          exposureLog2: exposure,
+          codes: place[channel],
+        })),
+      ),
+    ),
+    bitDepth,
+  );
+  if (!curves) {
     const why =
       takes.length === 0 ? 'The session has no bracket takes' : 'The bracket takes are too few or too much clipped';
     faults.push(
@@ -70,23 +74,29 @@ export async function recoverFromBracket(
     );
     return { response: null, faults };
   }
-  const known = curves.map((curve) => curve!);
-  const residualStops = Math.max(...known.map((curve) => curve.residualStops));
+  const residualStops = Math.max(...curves.map((curve) => curve.residualStops));
   return {
     faults,
     response: {
-      decode: known.map((curve) => (code: number) => 2 ** curve.logLight(code)) as ResolvedResponse['decode'],
+      decode: curves.map((curve) => (code: number) => 2 ** curve.logLight(code)) as ResolvedResponse['decode'],
       known: true,
       description: `recovered from ${exposed.length} bracket pictures`,
       residualStops,
-      between: (channel, first, second) => known[channel].between(first, second),
-      range: [Math.min(...known.map((curve) => curve.range[0])), Math.max(...known.map((curve) => curve.range[1]))],
+      covariance(sums) {
+        const result = zeroCovariance();
+        for (let a = 0; a < 3; a++)
+          for (let b = 0; b < 3; b++)
+            // Channels with curves of their own err apart.
+            if (curves[a] === curves[b]) result[3 * a + b] = curves[a].covariance(sums[a], sums[b]);
+        return result;
+      },
+      range: [Math.min(...curves.map((curve) => curve.range[0])), Math.max(...curves.map((curve) => curve.range[1]))],
     },
   };
 }
 
 function gridOf(width: number, height: number): PixelRect[] {
-  const side = Math.max(1, Math.min(SIDE_PX, Math.floor(width / COLUMNS / 2), Math.floor(height / ROWS / 2)));
+  const side = Math.max(1, Math.min(SIDE_PX, Math.floor(width / COLUMNS), Math.floor(height / ROWS)));
   const rects: PixelRect[] = [];
   for (let row = 0; row < ROWS; row++)
     for (let column = 0; column < COLUMNS; column++)

@@ -1,12 +1,14 @@
 /**
  * The camera's response recovered from a bracket: bare pictures of one scene at known exposures.
  *
- * log2 L(code) is a guess (gamma 2.2) plus a cubic B-spline in the code's logit, chosen by least squares so that every place
- * of the scene keeps one light over all exposures (Debevec & Malik, SIGGRAPH 1997, in its linear form, with the places'
- * light eliminated). Means are taken on linear light with the current curve and the fit is repeated, so that noise and
- * texture inside a place do not bend the curve.
+ * log2 L(code) is a cubic B-spline in the code's logit, chosen by least squares so that every place of the scene keeps one light
+ * over all exposures (Debevec & Malik, SIGGRAPH 1997, in its linear form, with the places' light eliminated). Means are taken
+ * on linear light with the current curve and the fit is repeated, so that noise and texture inside a place do not bend the
+ * curve. Exposures whole stops apart can't show a ripple with that period: of all curves that fit, the one is taken that departs
+ * most smoothly from a well-known shape.
  */
-import { solveLinear } from '../uncertainty/leastSquares';
+import { decodeBt709, decodeGamma, decodeLinear, decodeSrgb } from './transfer';
+import { fitLinear, solveLinear } from '../uncertainty/leastSquares';
 
 /** Codes of one place in one exposure, one channel. */
 export interface BracketSample {
@@ -16,26 +18,35 @@ export interface BracketSample {
   codes: Uint8Array | Uint16Array;
 }
 
+/** Σ factor · log2 light of a code: [[filtered, 1], [bare, −1]] is a light ratio. */
+export type LogSum = readonly (readonly [code: number, factor: number])[];
+
 export interface RecoveredCurve {
   /** log2 of relative light for codes 0…1. Rises with the code. */
   logLight: (code: number) => number;
   /** Weighted root mean square of what the fit leaves, in stops. */
   residualStops: number;
-  /** Standard uncertainty, in stops, of the light ratio between two codes. */
-  between: (first: number, second: number) => number;
+  /** Covariance, in stops², of the errors of two sums of log2 light. */
+  covariance: (first: LogSum, second: LogSum) => number;
   /** Codes (shares of full scale) that the bracket reaches. */
   range: [number, number];
 }
 
 const KNOTS = 40;
-const ROUNDS = 6;
+const ROUNDS = 4;
 const FEWEST_SAMPLES = 60;
-const SMOOTHNESS = 2e-3;
+/** Weights of smoothness that are tried, as shares of the data's weight, from the stiffest. */
+const SMOOTHNESS = [1, 0.3, 0.1, 0.03, 0.01, 3e-3, 1e-3];
+const FIRST_SMOOTHNESS = 3e-3;
+/** A stiffer curve gives up parameters: χ² may rise by their number and five times its spread over the loosest one's. */
+const CHI_ALLOWED = KNOTS + 5 * Math.sqrt(2 * KNOTS);
+/** Three curves instead of one take up this many parameters; χ² must fall by far more before they are believed. */
+const CHI_OF_CHANNELS = 2 * KNOTS + 5 * Math.sqrt(4 * KNOTS);
 /**
  * The fit's own covariance doesn't know the ripple that exposures whole stops apart can't show. Over simulated brackets errors
- * come out two and a half times as large as it says.
+ * come out up to twice as large as it says.
  */
-const UNSEEN_RIPPLE = 2.5;
+const UNSEEN_RIPPLE = 2;
 const LOWEST = 0.004;
 const HIGHEST = 1.03;
 
@@ -46,8 +57,10 @@ function coordinate(code: number): number {
 const START = coordinate(0);
 const SPAN = coordinate(1) - START;
 
+type Four = [number, number, number, number];
+
 /** Index of the first of the four cubic B-splines at a code, and their values. */
-function splines(code: number): [number, [number, number, number, number]] {
+function splines(code: number): [number, Four] {
   const at = ((coordinate(Math.min(1, Math.max(0, code))) - START) / SPAN) * (KNOTS - 3);
   const first = Math.min(KNOTS - 4, Math.floor(at));
   const t = at - first;
@@ -55,147 +68,293 @@ function splines(code: number): [number, [number, number, number, number]] {
   return [first, [(1 - 3 * t + 3 * t2 - t3) / 6, (4 - 6 * t2 + 3 * t3) / 6, (1 + 3 * t + 3 * t2 - 3 * t3) / 6, t3 / 6]];
 }
 
+/** Spline coefficients of a straight line in the coordinate: an S-shaped curve. */
+const STRAIGHT = Float64Array.from({ length: KNOTS }, (_, k) => START + ((k - 1) * SPAN) / (KNOTS - 3));
+
+/** Spline coefficients of the shapes that files mostly have, by least squares over their codes. */
+const SHAPES: readonly Float64Array[] = [
+  STRAIGHT,
+  ...[decodeSrgb, decodeBt709, decodeGamma(2.2), decodeLinear].map(shapeOf),
+];
+
+function shapeOf(decode: (code: number) => number): Float64Array {
+  const codes = Array.from({ length: 400 }, (_, i) => {
+    const level = 2 ** (START + 0.25 + ((SPAN - 0.25) * (i + 0.5)) / 400);
+    return (HIGHEST * level - LOWEST) / (1 + level);
+  });
+  const basis = Array.from({ length: KNOTS }, () => new Float64Array(codes.length));
+  codes.forEach((code, i) => {
+    const [first, values] = splines(code);
+    values.forEach((value, k) => (basis[first + k][i] = value));
+  });
+  const coefficients = fitLinear(
+    basis.map((line) => [...line]),
+    codes.map((code) => Math.log2(decode(code))),
+  );
+  return coefficients ? Float64Array.from(coefficients) : STRAIGHT;
+}
+
+/** A sample with its codes counted. */
+interface Counted {
+  place: number;
+  exposureLog2: number;
+  codes: Uint16Array;
+  counts: Uint32Array;
+  pixels: number;
+  /** Mean code as a share of full scale, and the splines there. */
+  code: number;
+  first: number;
+  values: Four;
+}
+
 /**
- * Recovers one channel's curve. `null` when the bracket is too small to tell: fewer than two exposures, or too few usable places.
+ * Recovers the curve of each channel; one curve for all where three fit no better. `null` when the bracket is too small to
+ * tell: fewer than two exposures, or too few usable places.
+ *
+ * @param channels samples of each channel
  */
-export function recoverCurve(samples: readonly BracketSample[], bitDepth: number): RecoveredCurve | null {
+export function recoverCurves(
+  channels: readonly (readonly BracketSample[])[],
+  bitDepth: number,
+): RecoveredCurve[] | null {
   const top = 2 ** bitDepth - 1;
-  const usable = samples.filter(({ codes }) => isUsable(codes, top));
-  const exposures = new Set(usable.map((sample) => Math.round(sample.exposureLog2 * 1000)));
-  if (exposures.size < 2 || usable.length < FEWEST_SAMPLES) return null;
-  const theta = new Float64Array(KNOTS);
-  const codesOf = usable.map(({ codes }) => mean(codes) / top);
-  let fit: Fit | null = null;
-  for (let round = 0; round < ROUNDS; round++) {
-    const table = Float64Array.from({ length: top + 1 }, (_, code) => 2 ** logLightAt(theta, code / top));
-    fit = fitOnce(usable, codesOf, table, theta);
-    if (!fit) return null;
-    for (let k = 0; k < KNOTS; k++) theta[k] += fit.step[k];
+  const counted = channels.map((samples) => samples.flatMap((sample) => countCodes(sample, top) ?? []));
+  const enough = counted.every(
+    (samples) =>
+      samples.length >= FEWEST_SAMPLES &&
+      new Set(samples.map((sample) => Math.round(sample.exposureLog2 * 1000))).size >= 2,
+  );
+  if (!enough) return null;
+  const common = fitCurve(counted, top, STRAIGHT, ROUNDS);
+  if (!common) return null;
+  const range = (samples: readonly Counted[]): [number, number] => [
+    samples.reduce((low, one) => Math.min(low, one.code), 1),
+    samples.reduce((high, one) => Math.max(high, one.code), 0),
+  ];
+  if (channels.length > 1) {
+    const own = counted.map((samples) => fitCurve([samples], top, common.theta, 2));
+    const chi = own.reduce((sum, one) => sum + (one?.chi ?? Infinity), 0);
+    const scale = Math.max(1e-12, common.chi / common.freedom);
+    if ((common.chi - chi) / Math.min(1, scale) > CHI_OF_CHANNELS && common.chi > 1.02 * chi)
+      return own.map((fit, c) => curveOf(fit!, range(counted[c])));
   }
-  const { normal, residual } = fit!;
-  const rising = risingTable((code) => logLightAt(theta, code));
+  const curve = curveOf(common, range(counted.flat()));
+  return channels.map(() => curve);
+}
+
+function curveOf({ theta, normal, residual, scale }: Fit, range: [number, number]): RecoveredCurve {
   return {
-    logLight: rising,
+    logLight: risingTable((code) => logLightAt(theta, code)),
     residualStops: residual,
-    range: [Math.min(...codesOf), Math.max(...codesOf)],
-    between(first, second) {
-      const difference = new Array<number>(KNOTS).fill(0);
-      const [i, a] = splines(first);
-      const [j, b] = splines(second);
-      a.forEach((value, k) => (difference[i + k] += value));
-      b.forEach((value, k) => (difference[j + k] -= value));
-      const solved = solveLinear(normal, difference);
-      return solved
-        ? UNSEEN_RIPPLE *
-            Math.sqrt(
-              Math.max(
-                0,
-                solved.reduce((sum, value, k) => sum + value * difference[k], 0),
-              ) * fit!.scale,
-            )
-        : 0.1;
+    range,
+    covariance(first, second) {
+      const solved = solveLinear(normal, splineSum(first));
+      if (!solved) return 0.01;
+      const other = splineSum(second);
+      return UNSEEN_RIPPLE ** 2 * scale * solved.reduce((sum, value, k) => sum + value * other[k], 0);
     },
   };
 }
 
+/** The same sum over spline coefficients. */
+function splineSum(sum: LogSum): number[] {
+  const total = new Array<number>(KNOTS).fill(0);
+  for (const [code, factor] of sum) {
+    const [first, values] = splines(code);
+    values.forEach((value, k) => (total[first + k] += factor * value));
+  }
+  return total;
+}
+
 function logLightAt(theta: Float64Array, code: number): number {
   const [first, values] = splines(code);
-  return 2.2 * Math.log2(Math.max(code, 1e-4)) + values.reduce((sum, value, k) => sum + value * theta[first + k], 0);
+  return values.reduce((sum, value, k) => sum + value * theta[first + k], 0);
 }
 
 interface Fit {
-  step: number[];
+  theta: Float64Array;
+  /** Normal matrix with smoothness. */
   normal: number[][];
+  chi: number;
+  freedom: number;
   residual: number;
   scale: number;
 }
 
-function fitOnce(
-  samples: readonly BracketSample[],
-  codes: readonly number[],
-  table: Float64Array,
-  theta: Float64Array,
+/** Fits one curve to channels that share it. */
+function fitCurve(
+  channels: readonly (readonly Counted[])[],
+  top: number,
+  start: Float64Array,
+  rounds: number,
 ): Fit | null {
-  const rows = samples.map((sample, i) => {
-    const { light, u } = meanLight(sample.codes, table);
-    return { place: sample.place, code: codes[i], y: Math.log2(light) - sample.exposureLog2, weight: 1 / (u * u) };
-  });
-  const places = new Map<number, typeof rows>();
-  for (const row of rows) if (Number.isFinite(row.y)) places.set(row.place, [...(places.get(row.place) ?? []), row]);
+  let theta = start;
+  for (let round = 0; ; round++) {
+    const table = Float64Array.from({ length: top + 1 }, (_, code) => 2 ** logLightAt(theta, code / top));
+    const equations = normalEquations(channels, table);
+    if (equations.freedom < 10) return null;
+    const last = round === rounds - 1;
+    // A step too far bends the table that the next round's means are taken with: the scan waits for the end.
+    const found = last ? stiffest(equations, theta) : solveSmooth(equations, theta, FIRST_SMOOTHNESS, STRAIGHT);
+    if (!found) return null;
+    theta = Float64Array.from(theta, (value, k) => value + found.step[k]);
+    if (last)
+      return {
+        theta,
+        normal: found.normal,
+        chi: found.chi,
+        freedom: equations.freedom,
+        residual: Math.sqrt(found.chi / equations.weight),
+        scale: Math.max(1, found.chi / equations.freedom),
+      };
+  }
+}
+
+/** χ²(step) = constant + 2·right·step + stepᵀ·normal·step, of the data alone. */
+interface Equations {
+  normal: number[][];
+  right: number[];
+  constant: number;
+  weight: number;
+  freedom: number;
+}
+
+function normalEquations(channels: readonly (readonly Counted[])[], table: Float64Array): Equations {
   const normal = Array.from({ length: KNOTS }, () => new Array<number>(KNOTS).fill(0));
   const right = new Array<number>(KNOTS).fill(0);
-  const seen = [...places.values()].filter((place) => place.length > 1);
-  for (const place of seen) {
-    const total = place.reduce((sum, row) => sum + row.weight, 0);
-    const middle = new Array<number>(KNOTS).fill(0);
-    const level = place.reduce((sum, row) => sum + row.weight * row.y, 0) / total;
-    for (const row of place) {
-      const [first, values] = splines(row.code);
-      values.forEach((value, k) => (middle[first + k] += (row.weight * value) / total));
+  let [constant, weight, freedom] = [0, 0, 0];
+  for (const samples of channels) {
+    const places = new Map<number, { sample: Counted; y: number; weight: number }[]>();
+    for (const sample of samples) {
+      const { light, u } = meanLight(sample, table);
+      const y = Math.log2(light) - sample.exposureLog2;
+      if (!Number.isFinite(y)) continue;
+      const row = { sample, y, weight: 1 / (u * u) };
+      const known = places.get(sample.place);
+      if (known) known.push(row);
+      else places.set(sample.place, [row]);
     }
-    for (const row of place) {
-      const [first, values] = splines(row.code);
-      const line = middle.map((value) => -value);
-      values.forEach((value, k) => (line[first + k] += value));
-      const touched = line.flatMap((value, k) => (value === 0 ? [] : [k]));
-      for (const a of touched) {
-        right[a] -= row.weight * line[a] * (row.y - level);
-        for (const b of touched) normal[a][b] += row.weight * line[a] * line[b];
+    const line = new Float64Array(KNOTS);
+    const middle = new Float64Array(KNOTS);
+    for (const place of places.values()) {
+      if (place.length < 2) continue;
+      const total = place.reduce((sum, row) => sum + row.weight, 0);
+      const level = place.reduce((sum, row) => sum + row.weight * row.y, 0) / total;
+      middle.fill(0);
+      for (const { sample, weight: w } of place)
+        for (let k = 0; k < 4; k++) middle[sample.first + k] += (w * sample.values[k]) / total;
+      const touched = [...middle.keys()].filter((k) => middle[k] !== 0);
+      for (const row of place) {
+        const { first, values } = row.sample;
+        const off = row.y - level;
+        constant += row.weight * off * off;
+        weight += row.weight;
+        for (const k of touched) line[k] = -middle[k];
+        for (let k = 0; k < 4; k++) line[first + k] += values[k];
+        for (const a of touched) {
+          const scaled = row.weight * line[a];
+          right[a] += scaled * off;
+          const target = normal[a];
+          for (const b of touched) target[b] += scaled * line[b];
+        }
       }
+      freedom += place.length - 1;
     }
   }
-  // Exposures a whole number of stops apart say nothing of a ripple with that period, nor of codes between: the smoothest
-  // curve is taken. Third differences leave straight and evenly bent stretches free; where there are data this weighs little.
-  const smooth = (SMOOTHNESS * normal.reduce((sum, line, k) => sum + line[k], 0)) / KNOTS;
-  const difference = [1, -3, 3, -1];
+  return { normal, right, constant, weight, freedom: freedom - KNOTS };
+}
+
+interface Solved {
+  step: number[];
+  normal: number[][];
+  chi: number;
+}
+
+const BEND = [1, -3, 3, -1];
+
+/** The least-squares step; third differences of the departure from a shape are weighed in. */
+function solveSmooth(
+  equations: Equations,
+  theta: Float64Array,
+  smoothness: number,
+  shape: Float64Array,
+): Solved | null {
+  const smooth = (smoothness * equations.normal.reduce((sum, line, k) => sum + line[k], 0)) / KNOTS;
+  const normal = equations.normal.map((line) => [...line]);
+  const right = equations.right.map((value) => -value);
   for (let k = 0; k + 3 < KNOTS; k++) {
-    const bend = difference.reduce((sum, value, i) => sum + value * theta[k + i], 0);
-    difference.forEach((va, i) => {
+    const bend = BEND.reduce((sum, value, i) => sum + value * (theta[k + i] - shape[k + i]), 0);
+    BEND.forEach((va, i) => {
       right[k + i] -= smooth * va * bend;
-      difference.forEach((vb, j) => (normal[k + i][k + j] += smooth * va * vb));
+      BEND.forEach((vb, j) => (normal[k + i][k + j] += smooth * va * vb));
     });
   }
+  // The curve's level is free: any multiple of the light fits as well.
   for (let k = 0; k < KNOTS; k++) normal[k][k] += 1e-6 * smooth + 1e-9;
   const step = solveLinear(normal, right);
   if (!step) return null;
-  let [chi, weight, square, count] = [0, 0, 0, 0];
-  for (const place of seen) {
-    const fitted = place.map((row) => {
-      const [first, values] = splines(row.code);
-      return row.y + values.reduce((sum, value, k) => sum + value * step[first + k], 0);
-    });
-    const total = place.reduce((sum, row) => sum + row.weight, 0);
-    const level = place.reduce((sum, row, i) => sum + row.weight * fitted[i], 0) / total;
-    place.forEach((row, i) => {
-      chi += row.weight * (fitted[i] - level) ** 2;
-      square += row.weight * (fitted[i] - level) ** 2;
-      weight += row.weight;
-    });
-    count += place.length - 1;
+  let chi = equations.constant;
+  for (let a = 0; a < KNOTS; a++) {
+    chi += 2 * equations.right[a] * step[a];
+    for (let b = 0; b < KNOTS; b++) chi += step[a] * equations.normal[a][b] * step[b];
   }
-  return { step, normal, residual: Math.sqrt(square / weight), scale: Math.max(1, chi / Math.max(1, count - KNOTS)) };
+  return { step, normal, chi };
+}
+
+/** The stiffest curve that the data allow, by the shape that fits best at that stiffness. */
+function stiffest(equations: Equations, theta: Float64Array): Solved | null {
+  const loosest = solveSmooth(equations, theta, SMOOTHNESS[SMOOTHNESS.length - 1], STRAIGHT);
+  if (!loosest) return null;
+  const scale = Math.max(1e-12, loosest.chi / equations.freedom);
+  for (const smoothness of SMOOTHNESS) {
+    const [best] = SHAPES.flatMap((shape) => solveSmooth(equations, theta, smoothness, shape) ?? []).sort(
+      (a, b) => a.chi - b.chi,
+    );
+    if (best && (best.chi - loosest.chi) / scale <= CHI_ALLOWED) return best;
+  }
+  return loosest;
 }
 
 /** Mean linear light of a place and its relative uncertainty in stops, never below a thousandth. */
-function meanLight(codes: Uint8Array | Uint16Array, table: Float64Array): { light: number; u: number } {
+function meanLight({ codes, counts, pixels }: Counted, table: Float64Array): { light: number; u: number } {
   let [sum, squares] = [0, 0];
-  for (const code of codes) {
-    sum += table[code];
-    squares += table[code] ** 2;
+  for (let i = 0; i < codes.length; i++) {
+    const light = table[codes[i]];
+    sum += counts[i] * light;
+    squares += counts[i] * light * light;
   }
-  const light = sum / codes.length;
-  const spread = Math.sqrt(Math.max(0, squares / codes.length - light * light) / codes.length);
+  const light = sum / pixels;
+  const spread = Math.sqrt(Math.max(0, squares / pixels - light * light) / pixels);
   return { light, u: Math.max(0.001, spread / light / Math.LN2) };
 }
 
-/** No pixel at either end, and enough codes above black to be no accident of rounding. */
-function isUsable(codes: Uint8Array | Uint16Array, top: number): boolean {
-  let [highest, lowest] = [0, top];
-  for (const code of codes) {
-    if (code > highest) highest = code;
-    if (code < lowest) lowest = code;
+/**
+ * Counts codes; `null` for places too near either end. Nearness is judged by the mean and the spread, not by single pixels:
+ * leaving out places for one unlucky pixel would favor those whose noise happened to be small.
+ */
+function countCodes({ place, exposureLog2, codes }: BracketSample, top: number): Counted | null {
+  const histogram = new Map<number, number>();
+  for (const code of codes) histogram.set(code, (histogram.get(code) ?? 0) + 1);
+  const distinct = [...histogram.keys()];
+  let [sum, squares] = [0, 0];
+  for (const [code, count] of histogram) {
+    sum += count * code;
+    squares += count * code * code;
   }
-  return highest < 0.995 * top && lowest > 0.004 * top;
+  const mean = sum / codes.length;
+  const spread = Math.sqrt(Math.max(0, squares / codes.length - mean * mean));
+  if (mean + 4 * spread > 0.995 * top || mean - 3 * spread < 0.006 * top) return null;
+  const [first, values] = splines(mean / top);
+  return {
+    place,
+    exposureLog2,
+    codes: Uint16Array.from(distinct),
+    counts: Uint32Array.from(distinct, (code) => histogram.get(code)!),
+    pixels: codes.length,
+    code: mean / top,
+    first,
+    values,
+  };
 }
 
 /** The curve as a table that never falls: where data are missing a spline may dip. */
@@ -210,10 +369,4 @@ function risingTable(curve: (code: number) => number): (code: number) => number 
     if (index < 40) return Math.min(curve(code), values[40]);
     return values[index] + (at - index) * (values[index + 1] - values[index]);
   };
-}
-
-function mean(values: ArrayLike<number>): number {
-  let sum = 0;
-  for (let i = 0; i < values.length; i++) sum += values[i];
-  return sum / values.length;
 }

@@ -1,5 +1,7 @@
 /** From a session's `response` and what a file says of itself to one decoding function a channel. */
 import type { Response } from '../session/schema';
+import type { Covariance } from '../uncertainty/covariance';
+import type { LogSum } from './recover';
 import { cubePoints, parseCube1d } from './cube';
 import {
   decodeBt709,
@@ -31,8 +33,8 @@ export interface ResolvedResponse {
   description: string;
   /** Of a recovered response: what its fit leaves, in stops. */
   residualStops?: number;
-  /** Of a recovered response: standard uncertainty, in stops, of the light ratio between two codes of a channel. */
-  between?: (channel: number, first: number, second: number) => number;
+  /** Of a recovered response: covariance of the channels' errors in these sums of log2 light, in stops². */
+  covariance?: (sums: readonly [LogSum, LogSum, LogSum]) => Covariance;
   /** Of a recovered response: the codes that the bracket reached. */
   range?: [number, number];
 }

@@ -20,6 +20,8 @@ export interface FieldStatistics {
   /** Mean linear light of each fine cell, per channel. */
   cells: [Float64Array, Float64Array, Float64Array];
   squares: Record<Square, Triple>;
+  /** Mean code of a square, as a share of full scale. */
+  codes: Record<Square, Triple>;
   /** What rounding to codes leaves uncertain in a square's mean, relative, per channel. */
   rounding: Record<Square, Triple>;
   /** Pixels in a square and in a fine cell. */
@@ -77,6 +79,7 @@ export function reduceField(
     return [square, reducePatch(cutWindow(window, { x, y, width: size, height: size }), tables)] as const;
   });
   const squares = Object.fromEntries(reduced.map(([square, one]) => [square, one.mean])) as Record<Square, Triple>;
+  const codes = Object.fromEntries(reduced.map(([square, one]) => [square, one.meanCode])) as Record<Square, Triple>;
   const rounding = Object.fromEntries(reduced.map(([square, one]) => [square, one.rounding])) as Record<Square, Triple>;
   return {
     width,
@@ -85,6 +88,7 @@ export function reduceField(
     rows,
     cells: sums,
     squares,
+    codes,
     rounding,
     squarePixels: size * size,
     cellPixels: (width * height) / (columns * rows),

@@ -2,6 +2,8 @@
  * What a filter adds to the lens's own falloff: the ratio map filtered/bare over an even field, its corners, radial profile,
  * hot spot and unevenness. Definitions: formats.md, "shading"; ISO 17957:2015 is the standard on shading measurement.
  */
+import type { LogSum, ResolvedResponse } from '../light';
+import { propagate } from '../uncertainty/covariance';
 import { combine, reading } from '../uncertainty/budget';
 import { fitLinear } from '../uncertainty/leastSquares';
 import type { Reading } from '../session/readings';
@@ -47,12 +49,14 @@ interface LogField {
  *
  * @param filtered, bare pictures of one size, weights adding up to one in each
  * @param luminance weights of R, G, B in luminance
+ * @param responseCovariance of a recovered response
  */
 export function measureShading(
   scene: string,
   filtered: readonly WeightedField[],
   bare: readonly WeightedField[],
   luminance: readonly number[],
+  responseCovariance?: ResolvedResponse['covariance'],
 ): ShadingReadings {
   const [shape] = filtered.map((one) => one.field);
   const { columns, rows } = shape;
@@ -82,6 +86,11 @@ export function measureShading(
       { source: 'noise', u: squareNoise(corner), degreesOfFreedom: 150 },
       { source: 'noise at the center', u: centerNoise, degreesOfFreedom: 150 },
       { source: 'rounding', u: Math.hypot(rounding(corner), rounding('center')), degreesOfFreedom: Infinity },
+      {
+        source: 'response',
+        u: responseCovariance ? responseU(filtered, bare, corner, luminance, responseCovariance) : 0,
+        degreesOfFreedom: Infinity,
+      },
     ]);
     if (uncertainty.u95 > WIDEST_CORNER_U95) withheld.push(corner);
     else corners[corner] = reading(value, uncertainty);
@@ -136,6 +145,25 @@ function roundingOf(fields: readonly WeightedField[], square: Square, luminance:
     (weight, c) => weight * fields.reduce((sum, one) => sum + one.weight * one.field.rounding[square][c], 0),
   );
   return Math.hypot(...relative) / Math.LN2;
+}
+
+/** What a recovered response leaves uncertain in a corner's ratio over the center's, by luminance, in stops. */
+function responseU(
+  filtered: readonly WeightedField[],
+  bare: readonly WeightedField[],
+  corner: Corner,
+  luminance: readonly number[],
+  covariance: NonNullable<ResolvedResponse['covariance']>,
+): number {
+  const code = (fields: readonly WeightedField[], square: Square, c: number) =>
+    fields.reduce((sum, one) => sum + one.weight * one.field.codes[square][c], 0);
+  const sum = (c: number): LogSum => [
+    [code(filtered, corner, c), 1],
+    [code(filtered, 'center', c), -1],
+    [code(bare, corner, c), -1],
+    [code(bare, 'center', c), 1],
+  ];
+  return Math.sqrt(propagate(covariance([sum(0), sum(1), sum(2)]), luminance));
 }
 
 /** The 20-column map: log2 of each coarse cell's mean ratio. */

@@ -48,7 +48,7 @@ export function preparePlace(
         ),
       });
   }
-  const series = preparePatch(usable, session.rig.shutterMarks === 'nominal', recovered?.between);
+  const series = preparePatch(usable, session.rig.shutterMarks === 'nominal', recovered?.covariance);
   if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, usable));
   faults.push(...whiteBalanceFaults(samples, session, patch.scene));
   if (!recovered)

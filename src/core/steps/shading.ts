@@ -76,7 +76,7 @@ function shadingAt(
   // A bare take whose center is unusable has no weight; with none left all speak alike.
   const balanced = weighted.map((one) => ({ ...one, weight: total > 1e-9 ? one.weight / total : 1 / bare.length }));
   const even = usable.map((one) => ({ field: one.value, weight: 1 / usable.length }));
-  return { found: measureShading(patch.scene, even, balanced, luminanceRow(space)) };
+  return { found: measureShading(patch.scene, even, balanced, luminanceRow(space), place.series.responseCovariance) };
 }
 
 /** Adds veil and ghosts from the first flare scene that shows the filter. */

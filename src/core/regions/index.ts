@@ -1,0 +1,1 @@
+export { proposePatches, type ProposedPatch, type Proposals } from './propose';
