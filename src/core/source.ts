@@ -1,5 +1,6 @@
 /** The port through which the core gets pictures. `media` implements it for files, the simulator for renderings. */
 import type { Exposure } from './exposure';
+import type { ReadReduced } from './gather/readReduced';
 import type { FileEncoding } from './light';
 import type { Picture, PixelRect } from './patches';
 import type { Preview } from './registration';
@@ -48,6 +49,15 @@ export interface PictureSource {
    * @throws UnreadablePicture
    */
   read(file: string, choose: ChooseWindows, signal?: AbortSignal): Promise<ReadWindows>;
+  /**
+   * Windows of a picture that was read whole before. Rows that no window touches need not be decoded: that the file is
+   * sound is known. Sources without it read the whole picture again.
+   */
+  readAgain?(file: string, rects: readonly PixelRect[], signal?: AbortSignal): Promise<Picture[]>;
+  /** Reads and reduces where the pixels are (another thread); sources without it hand out windows instead. */
+  readReduced?: ReadReduced;
+  /** Changes whenever the content does; `null` where that isn't known, and nothing is remembered. */
+  identify?(file: string): string | null;
   /** Text of a small file beside the session (a curve). Throws an Error with a sentence. */
   readText(file: string): Promise<string>;
 }

@@ -1,10 +1,11 @@
 /** The response from a session's bracket takes: bare pictures of one scene at several shutters. */
-import { recoverCurves } from '../light/recover';
+import { curvesOf, fitCurves, type CurveFit } from '../light/recover';
 import type { ResolvedResponse } from '../light';
 import type { PixelRect } from '../patches';
 import { zeroCovariance } from '../uncertainty/covariance';
-import { fault, type Fault, type Session } from '../session';
-import { UnreadablePicture, type PictureSource } from '../source';
+import { fault, type Fault, type Session, type Take } from '../session';
+import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
+import type { Memory } from './memory';
 import { apertureCounts, exposureOf, type ExposedShot } from './exposures';
 
 /** Places looked at: a grid of small squares over the frame. */
@@ -18,28 +19,34 @@ export interface BracketResult {
   faults: Fault[];
 }
 
+/** A bracket picture with its codes at each place, per channel; none where the fit is remembered. */
+interface BracketShot extends ExposedShot {
+  file: string;
+  scene: number;
+  codes: (Uint8Array | Uint16Array)[][];
+}
+
 /** Reads the bracket and recovers a curve a channel. A bracket that can't tell gives a fault and no response. */
 export async function recoverFromBracket(
   session: Session,
   source: PictureSource,
-  signal?: AbortSignal,
+  { memory, signal }: { memory?: Memory; signal?: AbortSignal } = {},
 ): Promise<BracketResult> {
   const takes = session.takes.filter((take) => take.role === 'bracket' && take.filter === null);
+  const files = takes.flatMap((take) => take.files.map((file) => ({ take, file })));
   const faults: Fault[] = [];
-  const read: (ExposedShot & { scene: number; codes: (Uint8Array | Uint16Array)[][] })[] = [];
-  for (const take of takes)
-    for (const file of take.files) {
-      try {
-        const { facts, windows } = await source.read(file, ({ width, height }) => gridOf(width, height), signal);
-        const scene = session.scenes.findIndex((one) => one.id === take.scene);
-        const codes = windows.map(({ data, channels }) =>
-          [0, 1, 2].map((c) => data.filter((_, i) => i % channels === (channels === 3 ? c : 0))),
-        );
-        read.push({ take, facts, scene, codes: codes as (Uint8Array | Uint16Array)[][] });
-      } catch (error) {
-        if (!(error instanceof UnreadablePicture)) throw error;
-        faults.push(fault('file-unreadable', 'error', [take.id], `${file} can’t be read: ${error.reason}`));
-      }
+  const remembered = memory && (await recallFits(files, session, source, memory));
+  if (remembered) return { response: responseOf(remembered.fits, remembered.count), faults };
+
+  const read: BracketShot[] = [];
+  for (const { take, file } of files)
+    try {
+      const { facts, windows } = await source.read(file, ({ width, height }) => gridOf(width, height), signal);
+      const codes = windows.map(({ data, channels }) => [0, 1, 2].map((c) => channelOf(data, channels, c)));
+      read.push({ take, file, facts, scene: sceneIndex(session, take.scene), codes });
+    } catch (error) {
+      if (!(error instanceof UnreadablePicture)) throw error;
+      faults.push(fault('file-unreadable', 'error', [take.id], `${file} can’t be read: ${error.reason}`));
     }
   const usesAperture = apertureCounts(read, session);
   const exposed = read.flatMap((shot) => {
@@ -48,8 +55,7 @@ export async function recoverFromBracket(
     faults.push(fault('exposure-missing', 'error', [shot.take.id], `${shot.take.id}: ${exposure}.`));
     return [];
   });
-  const bitDepth = exposed[0]?.facts.bitDepth ?? 8;
-  const curves = recoverCurves(
+  const fits = fitCurves(
     [0, 1, 2].map((channel) =>
       exposed.flatMap(({ codes, exposure, scene }) =>
         codes.map((place, index) => ({
@@ -59,40 +65,95 @@ export async function recoverFromBracket(
         })),
       ),
     ),
-    bitDepth,
+    exposed[0]?.facts.bitDepth ?? 8,
   );
-  if (!curves) {
+  if (!fits) {
     const why =
       takes.length === 0 ? 'The session has no bracket takes' : 'The bracket takes are too few or too much clipped';
-    faults.push(
-      fault(
-        'response-unknown',
-        'warning',
-        takes.map((take) => take.id),
-        `${why} to recover the response from; what the files say is used instead.`,
-      ),
-    );
+    const ids = takes.map((take) => take.id);
+    const words = `${why} to recover the response from; what the files say is used instead.`;
+    faults.push(fault('response-unknown', 'warning', ids, words));
     return { response: null, faults };
   }
-  const residualStops = Math.max(...curves.map((curve) => curve.residualStops));
+  // Only a bracket without a flaw is worth remembering: its faults are told anew otherwise.
+  if (memory && faults.length === 0) await keepFits(read, session, source, memory, fits);
+  return { faults, response: responseOf(fits, exposed.length) };
+}
+
+function responseOf(fits: CurveFit[], count: number): ResolvedResponse {
+  const curves = curvesOf(fits);
   return {
-    faults,
-    response: {
-      decode: curves.map((curve) => (code: number) => 2 ** curve.logLight(code)) as ResolvedResponse['decode'],
-      known: true,
-      description: `recovered from ${exposed.length} bracket pictures`,
-      residualStops,
-      covariance(sums) {
-        const result = zeroCovariance();
-        for (let a = 0; a < 3; a++)
-          for (let b = 0; b < 3; b++)
-            // Channels with curves of their own err apart.
-            if (curves[a] === curves[b]) result[3 * a + b] = curves[a].covariance(sums[a], sums[b]);
-        return result;
-      },
-      range: [Math.min(...curves.map((curve) => curve.range[0])), Math.max(...curves.map((curve) => curve.range[1]))],
+    decode: curves.map((curve) => (code: number) => 2 ** curve.logLight(code)) as ResolvedResponse['decode'],
+    known: true,
+    description: `recovered from ${count} bracket pictures`,
+    residualStops: Math.max(...curves.map((curve) => curve.residualStops)),
+    covariance(sums) {
+      const result = zeroCovariance();
+      for (let a = 0; a < 3; a++)
+        for (let b = 0; b < 3; b++)
+          // Channels with curves of their own err apart.
+          if (curves[a] === curves[b]) result[3 * a + b] = curves[a].covariance(sums[a], sums[b]);
+      return result;
     },
+    range: [Math.min(...curves.map((curve) => curve.range[0])), Math.max(...curves.map((curve) => curve.range[1]))],
   };
+}
+
+const sceneIndex = (session: Session, id: string) => session.scenes.findIndex((scene) => scene.id === id);
+
+/** The name of a bracket's fit: all that it depends on. */
+function fitName(
+  shots: readonly (ExposedShot & { file: string; scene: number })[],
+  session: Session,
+  source: PictureSource,
+): string | null {
+  const usesAperture = apertureCounts(shots, session);
+  const parts = shots.map((shot) => [
+    source.identify?.(shot.file) ?? null,
+    exposureOf(shot, session, usesAperture),
+    shot.scene,
+  ]);
+  return parts.every(([id, exposure]) => id !== null && typeof exposure === 'number')
+    ? `bracket/${JSON.stringify(parts)}`
+    : null;
+}
+
+async function recallFits(
+  files: readonly { take: Take; file: string }[],
+  session: Session,
+  source: PictureSource,
+  memory: Memory,
+): Promise<{ fits: CurveFit[]; count: number } | null> {
+  const shots = [];
+  for (const { take, file } of files) {
+    const id = source.identify?.(file) ?? null;
+    const facts = id === null ? undefined : ((await memory.recall(`facts/${id}`)) as PictureFacts | undefined);
+    if (!facts) return null;
+    shots.push({ take, file, facts, scene: sceneIndex(session, take.scene) });
+  }
+  const name = shots.length > 0 ? fitName(shots, session, source) : null;
+  const fits = name === null ? undefined : ((await memory.recall(name)) as CurveFit[] | undefined);
+  return fits ? { fits, count: shots.length } : null;
+}
+
+async function keepFits(
+  read: readonly BracketShot[],
+  session: Session,
+  source: PictureSource,
+  memory: Memory,
+  fits: CurveFit[],
+): Promise<void> {
+  const name = fitName(read, session, source);
+  if (name === null) return;
+  for (const { file, facts } of read) await memory.keep(`facts/${source.identify!(file)}`, facts);
+  await memory.keep(name, fits);
+}
+
+function channelOf(data: Uint8Array | Uint16Array, channels: 1 | 3, channel: number): Uint8Array | Uint16Array {
+  if (channels === 1) return data;
+  const out = data instanceof Uint16Array ? new Uint16Array(data.length / 3) : new Uint8Array(data.length / 3);
+  for (let i = 0, at = channel; i < out.length; i++, at += 3) out[i] = data[at];
+  return out;
 }
 
 function gridOf(width: number, height: number): PixelRect[] {

@@ -2,17 +2,17 @@
  * From a session's takes to what its measures need: reads every picture once, reduces its patches and lets it go. What a
  * file can't carry becomes a fault; the rest goes on.
  */
-import { luminanceRow, resolveColorSpace } from '../color';
 import type { PatchSample } from '../density';
 import type { ResolvedResponse } from '../light';
-import type { Picture, PixelRect } from '../patches';
 import { alignPreviews, judgeView, type Preview, type ViewState } from '../registration';
 import { fault, patchesOfScene, SessionError, type Fault, type Patch, type Session, type Take } from '../session';
 import type { FieldStatistics } from '../shading';
 import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
 import { recoverFromBracket } from './bracket';
 import { apertureCounts, exposureOf, timesOf } from './exposures';
-import { reduceWindow, requestsOf, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';
+import { readRemembered, type Memory } from './memory';
+import type { PlanReading } from './readReduced';
+import { requestsOf, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';
 import { tableCache, type TableCache } from './tables';
 
 /** One picture's exposure and moment beside what a measure took from it. */
@@ -47,6 +47,8 @@ export interface GatherOptions {
   filter?: string;
   /** Pictures read at the same time. */
   concurrency?: number;
+  /** What was read before; without it everything is read. */
+  memory?: Memory;
   onProgress?: (progress: { done: number; total: number; take: string }) => void;
   signal?: AbortSignal;
 }
@@ -71,14 +73,10 @@ export async function gather(session: Session, source: PictureSource, options: G
     .filter((take) => (patchesOf.get(take.scene)?.length ?? 0) > 0)
     .filter((take) => options.filter === undefined || take.filter === null || take.filter === options.filter)
     .flatMap((take) => take.files.map((file) => ({ take, file })));
-  const bracket =
-    session.rig.response.kind === 'bracket' ? await recoverFromBracket(session, source, options.signal) : null;
+  const bracket = session.rig.response.kind === 'bracket' ? await recoverFromBracket(session, source, options) : null;
   faults.push(...(bracket?.faults ?? []).map((one) => ({ filter: null, fault: one })));
   const tables = tableCache(session, await readCurves(session, source), bracket?.response ?? null);
-  const luminance = luminanceRow(resolveColorSpace(session.rig.colorSpace));
-  const results = await readShots(shots, patchesOf, source, options, faults, (window, request, facts) =>
-    reduceWindow(window, request, facts, tables, luminance),
-  );
+  const results = await readShots(shots, patchesOf, source, options, faults, tables);
   faults.push(...encodingFaults(results, tables));
   const patches = [...patchesOf.entries()].flatMap(([scene, list]) => {
     const shown = dropOtherViews(
@@ -119,15 +117,13 @@ async function readCurves(session: Session, source: PictureSource): Promise<Map<
   return texts;
 }
 
-type Reduce = (window: Picture, request: WindowRequest, facts: PictureFacts) => Reduced;
-
 async function readShots(
   shots: Shot[],
   patchesOf: ReadonlyMap<string, Patch[]>,
   source: PictureSource,
   options: GatherOptions,
   faults: Gathered['faults'],
-  reduce: Reduce,
+  tables: TableCache,
 ): Promise<ShotResult[]> {
   const results: (ShotResult | null)[] = new Array(shots.length).fill(null);
   const views = new Map<string, Preview>();
@@ -138,20 +134,21 @@ async function readShots(
     const patches = patchesOf.get(take.scene)!;
     let view: ViewState = { kind: 'same' };
     let requests: WindowRequest[] = [];
-    const choose = (facts: PictureFacts, preview: Preview | null): PixelRect[] => {
+    const plan: PlanReading = (facts, preview) => {
       const bare = views.get(take.scene);
       if (preview && !bare && take.filter === null) views.set(take.scene, preview);
       if (preview && bare && preview.width === bare.width && preview.height === bare.height)
         view = judgeView(alignPreviews(bare, preview), facts);
       requests = requestsOf(patches, facts, view);
-      return requests.map((request) => request.pixels);
+      return { requests, decoding: tables.decodingOf(facts.encoding, facts.bitDepth) };
     };
     try {
-      const { facts, windows } = await source.read(file, choose, options.signal);
+      const read = await readRemembered(source, options.memory, file, plan, options.signal);
+      const { facts } = read;
       const reduced = new Map<string, Reduced>();
-      windows.forEach((window, i) => {
+      read.reduced.forEach((one, i) => {
         const { patch } = requests[i];
-        reduced.set(patch.id, { ...reduced.get(patch.id), ...reduce(window, requests[i], facts) });
+        reduced.set(patch.id, { ...reduced.get(patch.id), ...one });
       });
       results[at] = { take, file, facts, view, reduced };
     } catch (error) {

@@ -1,2 +1,5 @@
 export { gather, type Gathered, type GatheredPatch, type GatherOptions, type Observation } from './gather';
-export type { EdgeMeasurement } from './reduce';
+export type { Memory } from './memory';
+export type { PlanReading, ReadPlan, ReducedPicture } from './readReduced';
+export { reduceWindow, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';
+export type { Decoding } from './tables';

@@ -13,7 +13,7 @@ import type { Patch } from '../session';
 import { reduceField, type FieldStatistics } from '../shading';
 import { measureEdge, type EdgeResponse, type RefusedEdge } from '../sharpness';
 import type { PictureFacts } from '../source';
-import { convertPrimaries, type TableCache } from './tables';
+import { convertPrimaries, type Decoding } from './tables';
 
 /** An edge in one picture, with what its codes allow. */
 export interface EdgeMeasurement {
@@ -73,26 +73,21 @@ function pixelsOf(patch: Patch, facts: PictureFacts, view: ViewState): PixelRect
 export function reduceWindow(
   window: Picture,
   request: WindowRequest,
-  facts: PictureFacts,
-  tables: TableCache,
-  luminance: Vector3,
+  frameWidth: number,
+  { tables: table, conversion, luminance }: Decoding,
 ): Reduced {
-  const table = tables.of(facts.encoding, facts.bitDepth);
   switch (request.kind) {
     case 'level':
-      return { level: convertPrimaries(reducePatch(window, table), tables.conversion(facts.encoding)) };
+      return { level: convertPrimaries(reducePatch(window, table), conversion) };
     case 'field':
-      return { field: reduceField(window, table, Math.floor(0.05 * facts.width)) };
+      return { field: reduceField(window, table, Math.floor(0.05 * frameWidth)) };
     case 'edge':
       return { edge: reduceEdge(window, table, luminance) };
   }
 }
 
-function reduceEdge(
-  { width, height, channels, data, bitDepth }: Picture,
-  table: readonly Float64Array[],
-  luminance: Vector3,
-): EdgeMeasurement {
+function reduceEdge(window: Picture, table: readonly Float64Array[], luminance: Vector3): EdgeMeasurement {
+  const { width, height, channels, data, bitDepth } = window;
   const count = width * height;
   const luma = new Float64Array(count);
   const top = 2 ** bitDepth - 1;
@@ -112,12 +107,18 @@ function reduceEdge(
     result: measureEdge({ width, height, data: luma }),
     topShare: worst.top,
     zeroShare: worst.zero,
-    codeStep: codeStep(data, channels),
+    codeStep: codeStep(window),
   };
 }
 
 /** Distance between the fifth and the ninety-fifth of a hundred codes of green (or gray). */
-function codeStep(data: Picture['data'], channels: 1 | 3): number {
-  const codes = data.filter((_, i) => i % channels === (channels === 3 ? 1 : 0)).sort();
-  return codes[Math.floor(0.95 * (codes.length - 1))] - codes[Math.floor(0.05 * (codes.length - 1))];
+function codeStep({ data, channels, bitDepth }: Picture): number {
+  const histogram = new Uint32Array(2 ** bitDepth);
+  for (let i = channels === 3 ? 1 : 0; i < data.length; i += channels) histogram[data[i]]++;
+  const count = data.length / channels;
+  const codeAt = (share: number) => {
+    let seen = 0;
+    return histogram.findIndex((n) => (seen += n) > share * (count - 1));
+  };
+  return codeAt(0.95) - codeAt(0.05);
 }

@@ -1,14 +1,25 @@
 /** Tables from code to linear light of a session's files: made once an encoding and bit depth. */
-import { apply, invert, multiply, resolveColorSpace, type Matrix3, type Vector3 } from '../color';
+import { apply, invert, luminanceRow, multiply, resolveColorSpace, type Matrix3, type Vector3 } from '../color';
 import { resolveResponse, responseTables, ResponseError, type FileEncoding, type ResolvedResponse } from '../light';
 import type { PatchStatistics, Triple } from '../patches';
 import { SessionError, type Session } from '../session';
 
 export type Tables = [Float64Array, Float64Array, Float64Array];
 
+/** Everything that turns code values into the session's light: plain data, so that another thread can use it. */
+export interface Decoding {
+  tables: Tables;
+  /** From the file's own primaries to the session's; `null` where they agree or aren't known. */
+  conversion: Matrix3 | null;
+  /** Weights of R, G, B in luminance. */
+  luminance: Vector3;
+  /** Names the decoding: figures reduced under one name may be kept for another session. */
+  name: string;
+}
+
 export interface TableCache {
+  decodingOf(encoding: FileEncoding, bitDepth: number): Decoding;
   responseOf(encoding: FileEncoding): ResolvedResponse;
-  of(encoding: FileEncoding, bitDepth: number): Tables;
   /** Matrix from the file's own primaries to the session's; `null` where they agree or aren't known. */
   conversion(encoding: FileEncoding): Matrix3 | null;
   description(): string;
@@ -24,7 +35,8 @@ export function tableCache(
   recovered: ResolvedResponse | null,
 ): TableCache {
   const resolved = new Map<string, ResolvedResponse>();
-  const made = new Map<string, Tables>();
+  const made = new Map<string, Decoding>();
+  const luminance = luminanceRow(resolveColorSpace(session.rig.colorSpace));
   const target = typeof session.rig.colorSpace === 'string' ? resolveColorSpace(session.rig.colorSpace) : null;
   const { response: asked } = session.rig;
   const responseOf = (encoding: FileEncoding): ResolvedResponse => {
@@ -45,24 +57,45 @@ export function tableCache(
     }
     return response;
   };
+  const conversion = (encoding: FileEncoding): Matrix3 | null => {
+    if (!target || !encoding.toXyz) return null;
+    const matrix = multiply(invert(target.toXyz), encoding.toXyz as unknown as Matrix3);
+    const identity = [1, 0, 0, 0, 1, 0, 0, 0, 1];
+    return matrix.every((value, i) => Math.abs(value - identity[i]) < 0.01) ? null : matrix;
+  };
   return {
     responseOf,
-    of(encoding, bitDepth) {
+    decodingOf(encoding, bitDepth) {
       const response = responseOf(encoding);
-      const key = `${recovered ? 'bracket' : [...resolved.values()].indexOf(response)}/${bitDepth}`;
-      if (!made.has(key)) made.set(key, responseTables(response, bitDepth));
-      return made.get(key)!;
+      const key = `${recovered ? 'bracket' : [...resolved.values()].indexOf(response)}/${bitDepth}/${JSON.stringify(encoding.toXyz)}`;
+      let decoding = made.get(key);
+      if (!decoding) {
+        const tables = responseTables(response, bitDepth);
+        const matrix = conversion(encoding);
+        const name = `${fingerprint(tables)}/${JSON.stringify([matrix, luminance])}`;
+        made.set(key, (decoding = { tables, conversion: matrix, luminance, name }));
+      }
+      return decoding;
     },
-    conversion(encoding) {
-      if (!target || !encoding.toXyz) return null;
-      const matrix = multiply(invert(target.toXyz), encoding.toXyz as unknown as Matrix3);
-      const identity = [1, 0, 0, 0, 1, 0, 0, 0, 1];
-      return matrix.every((value, i) => Math.abs(value - identity[i]) < 0.01) ? null : matrix;
-    },
+    conversion,
     description: () =>
       recovered?.description ??
       ([...new Set([...resolved.values()].map((one) => one.description))].join(', ') || asked.kind),
   };
+}
+
+/** A short name for the content of tables: two 32-bit sums, each byte stirred in (FNV-1a, two seeds). */
+function fingerprint(tables: Tables): string {
+  let [first, second] = [0x811c9dc5, 0x1b873593];
+  for (const table of new Set(tables)) {
+    const words = new Uint32Array(table.buffer, table.byteOffset, table.byteLength / 4);
+    for (const word of words) {
+      first = Math.imul(first ^ word, 0x01000193);
+      second = Math.imul(second ^ (word >>> 3) ^ (first >>> 16), 0x85ebca6b);
+    }
+    first ^= table.length;
+  }
+  return `${(first >>> 0).toString(36)}${(second >>> 0).toString(36)}`;
 }
 
 /** Linear light in the session's primaries: matrices act on means as they do on pixels. */

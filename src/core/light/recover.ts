@@ -107,6 +107,16 @@ interface Counted {
   values: Four;
 }
 
+/** A fitted curve as plain data, to be kept. */
+export interface CurveFit {
+  theta: Float64Array;
+  /** Normal matrix with smoothness. */
+  normal: number[][];
+  residual: number;
+  scale: number;
+  range: [number, number];
+}
+
 /**
  * Recovers the curve of each channel; one curve for all where three fit no better. `null` when the bracket is too small to
  * tell: fewer than two exposures, or too few usable places.
@@ -117,6 +127,21 @@ export function recoverCurves(
   channels: readonly (readonly BracketSample[])[],
   bitDepth: number,
 ): RecoveredCurve[] | null {
+  const fits = fitCurves(channels, bitDepth);
+  return fits && curvesOf(fits);
+}
+
+/** Curves of fits; channels that share a fit share the curve. */
+export function curvesOf(fits: readonly CurveFit[]): RecoveredCurve[] {
+  const made = new Map<CurveFit, RecoveredCurve>();
+  return fits.map((fit) => {
+    if (!made.has(fit)) made.set(fit, curveOf(fit));
+    return made.get(fit)!;
+  });
+}
+
+/** The fits behind {@link recoverCurves}; the same object where channels share a curve. */
+export function fitCurves(channels: readonly (readonly BracketSample[])[], bitDepth: number): CurveFit[] | null {
   const top = 2 ** bitDepth - 1;
   const counted = channels.map((samples) => samples.flatMap((sample) => countCodes(sample, top) ?? []));
   const enough = counted.every(
@@ -127,22 +152,28 @@ export function recoverCurves(
   if (!enough) return null;
   const common = fitCurve(counted, top, STRAIGHT, ROUNDS);
   if (!common) return null;
-  const range = (samples: readonly Counted[]): [number, number] => [
-    samples.reduce((low, one) => Math.min(low, one.code), 1),
-    samples.reduce((high, one) => Math.max(high, one.code), 0),
-  ];
+  const plain = ({ theta, normal, residual, scale }: Fit, samples: readonly Counted[]): CurveFit => ({
+    theta,
+    normal,
+    residual,
+    scale,
+    range: [
+      samples.reduce((low, one) => Math.min(low, one.code), 1),
+      samples.reduce((high, one) => Math.max(high, one.code), 0),
+    ],
+  });
   if (channels.length > 1) {
     const own = counted.map((samples) => fitCurve([samples], top, common.theta, 2));
     const chi = own.reduce((sum, one) => sum + (one?.chi ?? Infinity), 0);
     const scale = Math.max(1e-12, common.chi / common.freedom);
     if ((common.chi - chi) / Math.min(1, scale) > CHI_OF_CHANNELS && common.chi > 1.02 * chi)
-      return own.map((fit, c) => curveOf(fit!, range(counted[c])));
+      return own.map((fit, c) => plain(fit!, counted[c]));
   }
-  const curve = curveOf(common, range(counted.flat()));
-  return channels.map(() => curve);
+  const shared = plain(common, counted.flat());
+  return channels.map(() => shared);
 }
 
-function curveOf({ theta, normal, residual, scale }: Fit, range: [number, number]): RecoveredCurve {
+function curveOf({ theta, normal, residual, scale, range }: CurveFit): RecoveredCurve {
   return {
     logLight: risingTable((code) => logLightAt(theta, code)),
     residualStops: residual,
