@@ -1,8 +1,25 @@
 /** Bundles the programs that run without Next (worker, commands) into dist/. */
+import { createHash } from 'node:crypto';
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { build } from 'esbuild';
 
+/** A name for the sources that figures depend on: what another build has kept is not taken. */
+function nameOfSources() {
+  const hash = createHash('sha256');
+  for (const folder of ['src/core', 'src/media'])
+    for (const name of readdirSync(folder, { recursive: true }).sort())
+      if (/(?<!\.test)\.ts$/.test(name)) hash.update(name).update(readFileSync(join(folder, name)));
+  return hash.update(readFileSync('package-lock.json')).digest('hex').slice(0, 16);
+}
+
 await build({
-  entryPoints: { worker: 'src/jobs/main.ts', measure: 'src/cli/measure.ts', manage: 'src/cli/manage.ts' },
+  entryPoints: {
+    worker: 'src/jobs/main.ts',
+    thread: 'src/media/thread.ts',
+    measure: 'src/cli/measure.ts',
+    manage: 'src/cli/manage.ts',
+  },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },
   bundle: true,
@@ -12,5 +29,6 @@ await build({
   target: 'node20',
   packages: 'external',
   sourcemap: true,
+  define: { GLADE_BUILD: JSON.stringify(nameOfSources()) },
   logLevel: 'warning',
 });

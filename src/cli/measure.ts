@@ -5,12 +5,14 @@
 import { mkdtemp, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { measureSession } from '@/core/measure';
 import { parseSessionText, SessionError, type Fault, type Readings } from '@/core/session';
 import { GENERATOR } from '@/core/version';
 import { BundleError, SESSION_FILE, unpackBundle } from '@/media/bundle';
 import { folderSource } from '@/media/folder';
+import { startThreads } from '@/media/threads';
 
 const USAGE = 'usage: glade measure PATH [--out FILE] [--filter ID] [--pretty]';
 
@@ -80,7 +82,9 @@ async function measure({ path, filter }: Arguments): Promise<Readings> {
         ],
         1,
       );
-    return await measureSession(session, folderSource(dirname(resolve(file))), {
+    const threads = startThreads(fileURLToPath(new URL('./thread.mjs', import.meta.url)));
+    return await measureSession(session, folderSource(dirname(resolve(file)), threads), {
+      concurrency: threads?.count,
       filter,
       createdAt: new Date().toISOString(),
       generator: GENERATOR,

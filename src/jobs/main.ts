@@ -1,10 +1,18 @@
 /** Entry point of the worker process. SIGTERM and SIGINT end it after the running step. */
-import { closeStore } from '@/store';
+import { fileURLToPath } from 'node:url';
+import { startThreads } from '@/media/threads';
+import { closeStore, diskMemory, forgetOtherBuilds } from '@/store';
 import { runWorker } from './worker';
+
+/** Names the sources that this bundle was made of; set by the bundler. */
+declare const GLADE_BUILD: string;
 
 const controller = new AbortController();
 for (const name of ['SIGTERM', 'SIGINT'] as const) process.on(name, () => controller.abort());
 // A worker whose parent is gone would outlive `./glade up`.
 process.on('disconnect', () => controller.abort());
-await runWorker(controller.signal, (line) => console.log(line));
+const threads = startThreads(fileURLToPath(new URL('./thread.mjs', import.meta.url)));
+await forgetOtherBuilds(GLADE_BUILD);
+await runWorker(controller.signal, (line) => console.log(line), { threads, memory: diskMemory(GLADE_BUILD) });
+await threads?.close();
 await closeStore();

@@ -3,7 +3,9 @@ import { randomUUID } from 'node:crypto';
 import { hostname } from 'node:os';
 import { measureSession } from '@/core/measure';
 import { SessionError } from '@/core/session';
+import type { Memory } from '@/core/gather';
 import { GENERATOR } from '@/core/version';
+import type { StillThreads } from '@/media/threads';
 import { inputHash, loadSession, NoSuchSession } from '@/store/sessions';
 import { claimJob, finishJob, heartbeat, HEARTBEAT_MS, type JobProgress, type JobView } from './queue';
 import { storedSource } from './source';
@@ -12,16 +14,26 @@ const IDLE_MS = 500;
 /** How long the database may be away before a worker gives its job up. */
 const RETRY_MS = 1_000;
 
+/** What makes a worker faster; without it everything is read in place and anew. */
+export interface WorkerTools {
+  threads: StillThreads | null;
+  memory?: Memory;
+}
+
 class Lost extends Error {}
 class Cancelled extends Error {}
 
 /** Works until the signal; finishes nothing half. */
-export async function runWorker(signal: AbortSignal, log: (line: string) => void): Promise<void> {
+export async function runWorker(
+  signal: AbortSignal,
+  log: (line: string) => void,
+  tools: WorkerTools = { threads: null },
+): Promise<void> {
   const worker = `${hostname()}/${process.pid}/${randomUUID().slice(0, 8)}`;
   while (!signal.aborted) {
     try {
       const job = await claimJob(worker);
-      if (job) await runJob(job, worker, signal, log);
+      if (job) await runJob(job, worker, signal, log, tools);
       else await pause(IDLE_MS, signal);
     } catch (error) {
       log(`worker: ${(error as Error).message}; trying again`);
@@ -30,7 +42,13 @@ export async function runWorker(signal: AbortSignal, log: (line: string) => void
   }
 }
 
-async function runJob(job: JobView, worker: string, signal: AbortSignal, log: (line: string) => void): Promise<void> {
+async function runJob(
+  job: JobView,
+  worker: string,
+  signal: AbortSignal,
+  log: (line: string) => void,
+  tools: WorkerTools,
+): Promise<void> {
   const progress: JobProgress = { done: 0, total: 0, take: null };
   const controller = new AbortController();
   const stop = () => controller.abort(new Lost('the worker is stopping'));
@@ -47,7 +65,9 @@ async function runJob(job: JobView, worker: string, signal: AbortSignal, log: (l
   }, HEARTBEAT_MS / 4);
   try {
     const loaded = await loadSession(job.sessionId);
-    const readings = await measureSession(loaded.session, storedSource(loaded.files), {
+    const readings = await measureSession(loaded.session, storedSource(loaded.files, tools.threads), {
+      memory: tools.memory,
+      concurrency: tools.threads?.count,
       createdAt: new Date().toISOString(),
       generator: GENERATOR,
       signal: controller.signal,

@@ -2,7 +2,9 @@
 import { readFile, realpath } from 'node:fs/promises';
 import { join, sep } from 'node:path';
 import { UnreadablePicture, type PictureSource } from '@/core/source';
+import type { PlanReading } from '@/core/gather';
 import { readStill } from './stills';
+import type { StillThreads } from './threads';
 
 /** Where a session's path lies; throws UnreadablePicture for one that leaves the folder, by link or by name. */
 async function inside(root: string, file: string): Promise<string> {
@@ -19,8 +21,11 @@ async function inside(root: string, file: string): Promise<string> {
 }
 
 /** Pictures of a session whose files lie in a folder. */
-export function folderSource(root: string): PictureSource {
+export function folderSource(root: string, threads: StillThreads | null = null): PictureSource {
   return {
+    ...(threads && {
+      readReduced: async (file: string, plan: PlanReading) => threads.readReduced(await inside(root, file), file, plan),
+    }),
     async read(file, choose) {
       return readStill(await inside(root, file), file, choose);
     },

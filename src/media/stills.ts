@@ -10,6 +10,7 @@ import { previewOf, type Preview } from '@/core/registration';
 import { UnreadablePicture, type ChooseWindows, type PictureFacts, type ReadWindows } from '@/core/source';
 import { encodingOfProfile } from './encoding';
 import { readExif, type StillFacts } from './exif';
+import { readTiffRows } from './tiffRows';
 import { exchangesSides, storedRect, upright } from './orientation';
 
 /** Larger pictures are refused: a 250-megapixel picture is beyond every camera here, and a bomb otherwise. */
@@ -54,27 +55,74 @@ async function decodeAll(path: string): Promise<void> {
  * Facts and windows of a still, upright. The whole picture is read even where a corner would do: a file that is cut short
  * must not pass because the patch lies above the cut. Throws {@link UnreadablePicture}.
  */
-export async function readStill(path: string, name: string, choose: ChooseWindows): Promise<ReadWindows> {
+export async function readStill(
+  path: string,
+  name: string,
+  choose: (...given: Parameters<ChooseWindows>) => PixelRect[] | Promise<PixelRect[]>,
+): Promise<ReadWindows> {
   const still = await openStill(path, name);
   const { width, height, channels } = still.metadata;
-  const storedRects = (preview: Preview) =>
-    choose(still.facts, uprightPreview(preview, still.orientation)).map((rect) =>
-      storedRect(still.orientation, rect, width, height),
-    );
+  const storedRects = async (preview: Preview) => {
+    const rects = await choose(still.facts, uprightPreview(preview, still.orientation));
+    return rects.map((rect) => storedRect(still.orientation, rect, width, height));
+  };
   try {
     const windows: Picture[] = [];
     if (width * height * channels * (still.facts.bitDepth / 8) <= WHOLE_PICTURE_BYTES) {
       const picture = await decodeRegion(path, still, { x: 0, y: 0, width, height });
-      for (const rect of storedRects(previewOf(picture))) windows.push(cutWindow(picture, rect));
+      for (const rect of await storedRects(previewOf(picture))) windows.push(cutWindow(picture, rect));
     } else {
       const small = await decodeSmall(path);
-      for (const rect of storedRects({ ...previewOf(small), cellPx: width / small.width }))
+      for (const rect of await storedRects({ ...previewOf(small), cellPx: width / small.width }))
         windows.push(await decodeRegion(path, still, rect));
     }
     return { facts: still.facts, windows: windows.map((window) => upright(window, still.orientation)) };
   } catch (error) {
+    if (error instanceof UnreadablePicture) throw error;
     throw new UnreadablePicture(name, decodeReason(error));
   }
+}
+
+/**
+ * Windows of a still that {@link readStill} has read before: only as much is decoded as they need. Throws UnreadablePicture.
+ */
+export async function readStillAgain(path: string, name: string, rects: readonly PixelRect[]): Promise<Picture[]> {
+  const still = await openStill(path, name);
+  const { width, height, format } = still.metadata;
+  const stored = rects.map((rect) => storedRect(still.orientation, rect, width, height));
+  try {
+    if (format !== 'tiff') {
+      // One pass over the rows that hold them all: these files can only be decoded from their first row on.
+      const box = boundingBox(stored);
+      const part = await decodeRegion(path, still, box);
+      return stored.map((rect) =>
+        upright(cutWindow(part, { ...rect, x: rect.x - box.x, y: rect.y - box.y }), still.orientation),
+      );
+    }
+    const windows: Picture[] = [];
+    for (const rect of stored) {
+      const strips = await readTiffRows(path, rect.y, rect.y + rect.height);
+      windows.push(
+        strips
+          ? await decodeRegion(strips.file, still, { ...rect, y: rect.y - strips.firstRow })
+          : await decodeRegion(path, still, rect),
+      );
+    }
+    return windows.map((window) => upright(window, still.orientation));
+  } catch (error) {
+    throw new UnreadablePicture(name, decodeReason(error));
+  }
+}
+
+function boundingBox(rects: readonly PixelRect[]): PixelRect {
+  const x = Math.min(...rects.map((rect) => rect.x));
+  const y = Math.min(...rects.map((rect) => rect.y));
+  return {
+    x,
+    y,
+    width: Math.max(...rects.map((rect) => rect.x + rect.width)) - x,
+    height: Math.max(...rects.map((rect) => rect.y + rect.height)) - y,
+  };
 }
 
 /** The view of a stored picture as it is seen. */
@@ -188,7 +236,7 @@ function encodingOf(metadata: Metadata, exif: StillFacts): FileEncoding {
   return { transfer: null, source: null, toXyz: null, profile: null };
 }
 
-async function decodeRegion(path: string, still: OpenStill, rect: PixelRect): Promise<Picture> {
+async function decodeRegion(path: string | Buffer, still: OpenStill, rect: PixelRect): Promise<Picture> {
   const { bitDepth, channels } = still.facts;
   let pipeline = sharp(path, {
     ignoreIcc: true,

@@ -303,6 +303,17 @@ function encode(response: TrueCamera['response'], light: number): number {
  * of full scale, a fifteenth of a 16-bit code; below, the formula itself.
  */
 function encoder(response: TrueCamera['response']): (light: number) => number {
+  const key = JSON.stringify(response);
+  const known = encoders.get(key);
+  if (known) return known;
+  const made = makeEncoder(response);
+  encoders.set(key, made);
+  return made;
+}
+
+const encoders = new Map<string, (light: number) => number>();
+
+function makeEncoder(response: TrueCamera['response']): (light: number) => number {
   if (response === 'linear') return (light) => encode('linear', light);
   const steps = 16384;
   const table = Float64Array.from({ length: steps + 2 }, (_, i) => encode(response, i / steps));
