@@ -243,12 +243,9 @@ async function decodeRegion(path: string | Buffer, still: OpenStill, rect: Pixel
     limitInputPixels: false,
     sequentialRead: true,
     failOn: 'error',
-  }).extract({
-    left: rect.x,
-    top: rect.y,
-    width: rect.width,
-    height: rect.height,
   });
+  if (rect.width !== still.metadata.width || rect.height !== still.metadata.height || typeof path !== 'string')
+    pipeline = pipeline.extract({ left: rect.x, top: rect.y, width: rect.width, height: rect.height });
   if (still.metadata.hasAlpha) pipeline = pipeline.removeAlpha();
   // Without the color space named, 16-bit codes would come as 8-bit values in 16-bit words.
   if (bitDepth === 16) pipeline = pipeline.toColourspace(channels === 1 ? 'grey16' : 'rgb16');

@@ -163,14 +163,16 @@ async function readShots(
   };
   // The first readable bare picture of each scene is the view that all others are laid on.
   const pending = new Set(shots.keys());
-  for (const scene of patchesOf.keys())
+  const concurrency = options.concurrency ?? 2;
+  await forEachConcurrently([...patchesOf.keys()], concurrency, async (scene) => {
     for (const at of shots.keys()) {
       if (shots[at].take.scene !== scene || shots[at].take.filter !== null) continue;
       pending.delete(at);
       await readShot(at);
       if (results[at]) break;
     }
-  await forEachConcurrently([...pending], options.concurrency ?? 2, readShot);
+  });
+  await forEachConcurrently([...pending], concurrency, readShot);
   return results.filter((result) => result !== null);
 }
 

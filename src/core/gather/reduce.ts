@@ -91,18 +91,19 @@ function reduceEdge(window: Picture, table: readonly Float64Array[], luminance: 
   const count = width * height;
   const luma = new Float64Array(count);
   const top = 2 ** bitDepth - 1;
-  let worst = { top: 0, zero: 0 };
-  for (let c = 0; c < 3; c++) {
-    const offset = channels === 3 ? c : 0;
-    let [tops, zeros] = [0, 0];
-    for (let i = 0; i < count; i++) {
-      const code = data[i * channels + offset];
-      luma[i] += luminance[c] * table[c][code];
-      if (code === top) tops++;
-      else if (code === 0) zeros++;
-    }
-    worst = { top: Math.max(worst.top, tops / count), zero: Math.max(worst.zero, zeros / count) };
+  const [red, green, blue] = table;
+  const [wr, wg, wb] = luminance;
+  const [g, b] = channels === 3 ? [1, 2] : [0, 0];
+  const tops = [0, 0, 0];
+  const zeros = [0, 0, 0];
+  for (let i = 0, at = 0; i < count; i++, at += channels) {
+    const codes = [data[at], data[at + g], data[at + b]];
+    luma[i] = wr * red[codes[0]] + wg * green[codes[1]] + wb * blue[codes[2]];
+    for (let c = 0; c < 3; c++)
+      if (codes[c] === top) tops[c]++;
+      else if (codes[c] === 0) zeros[c]++;
   }
+  const worst = { top: Math.max(...tops) / count, zero: Math.max(...zeros) / count };
   return {
     result: measureEdge({ width, height, data: luma }),
     topShare: worst.top,

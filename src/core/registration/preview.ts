@@ -24,15 +24,19 @@ export function previewOf(picture: Picture): Preview {
   const out = new Float32Array(width * height);
   const top = 2 ** bitDepth - 1;
   const steps = Math.min(SAMPLES, Math.ceil(cellPx));
-  const offsets = Array.from({ length: steps }, (_, i) => ((i + 0.5) * cellPx) / steps);
+  const placesOf = (cells: number) =>
+    Int32Array.from({ length: cells * steps }, (_, i) =>
+      Math.floor(Math.floor(i / steps) * cellPx + (((i % steps) + 0.5) * cellPx) / steps),
+    );
+  const [xs, ys] = [placesOf(width), placesOf(height)];
   const scale = 1 / (top * steps * steps * (channels === 3 ? 4 : 1));
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       let sum = 0;
-      for (const oy of offsets) {
-        const row = Math.floor(y * cellPx + oy) * picture.width;
-        for (const ox of offsets) {
-          const at = (row + Math.floor(x * cellPx + ox)) * channels;
+      for (let j = y * steps; j < (y + 1) * steps; j++) {
+        const row = ys[j] * picture.width;
+        for (let i = x * steps; i < (x + 1) * steps; i++) {
+          const at = (row + xs[i]) * channels;
           sum += channels === 3 ? data[at] + 2 * data[at + 1] + data[at + 2] : data[at];
         }
       }
