@@ -1,8 +1,11 @@
 /**
  * Over many seeded sessions: how often u95 holds the truth, how large errors are, and whether u95 is no wider than it
  * need be. `npm run coverage [sessions] [kind]` looks at strengths and casts of the matched, automatic and locked bench;
- * `npm run coverage -- --whole [sessions] [kind]` at every measure and response, some twenty seconds a session.
+ * `npm run coverage -- --whole [sessions] [kind]` at every measure and response, some twenty seconds a session. Kinds are
+ * spread over the processor's cores.
  */
+import { spawn } from 'node:child_process';
+import { availableParallelism } from 'node:os';
 import { castColor } from '../src/core/cast';
 import { resolveColorSpace, luminanceRow } from '../src/core/color';
 import { luminousStops } from '../src/core/density';
@@ -119,33 +122,65 @@ function compare(plan: BenchPlan, readings: Readings, tally: Tallies): void {
   }
 }
 
+async function measureKind(index: number, sessions: number, whole: boolean): Promise<Tallies> {
+  const [name, kind] = KINDS[index];
+  const tally = newTallies();
+  for (let i = 0; i < sessions; i++) {
+    const plan = randomPlan(`coverage/${name}/${i}`, kind);
+    const { session, source } = simulateSession(whole ? plan : { ...plan, scenes: ['chart'] });
+    if (!whole) session.patches = session.patches.filter((patch) => patch.role === 'neutral');
+    compare(plan, await measureSession(session, source, { createdAt: plan.startedAt, generator: 'coverage' }), tally);
+  }
+  return tally;
+}
+
+/** The same in a process of its own. */
+function measureKindApart(index: number, sessions: number, whole: boolean): Promise<Tallies> {
+  const task = JSON.stringify({ index, sessions, whole });
+  const child = spawn(process.execPath, [...process.execArgv, process.argv[1], '--task', task], {
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  let text = '';
+  child.stdout.on('data', (part: Buffer) => (text += part.toString()));
+  return new Promise((resolve, reject) => {
+    child.on('error', reject);
+    child.on('exit', (code) =>
+      code === 0 ? resolve(JSON.parse(text)) : reject(new Error(`${KINDS[index][0]} failed`)),
+    );
+  });
+}
+
 async function main() {
+  if (process.argv[2] === '--task') {
+    const { index, sessions, whole } = JSON.parse(process.argv[3]);
+    process.stdout.write(JSON.stringify(await measureKind(index, sessions, whole)));
+    return;
+  }
   const whole = process.argv.includes('--whole');
   const [given, only] = process.argv.slice(2).filter((word) => word !== '--whole');
-  const sessions = Number(given ?? (whole ? 33 : 210));
-  const kinds = KINDS.filter(
-    ([title, kind]) => (whole || !(kind.bracket || kind.linear || kind.noisy)) && (!only || title.includes(only)),
-  );
-  const perKind = Math.ceil(sessions / kinds.length);
+  const sessions = Number(given ?? (whole ? 300 : 210));
+  const chosen = [...KINDS.keys()].filter((index) => {
+    const [title, kind] = KINDS[index];
+    return (whole || !(kind.bracket || kind.linear || kind.noisy)) && (!only || title.includes(only));
+  });
+  const perKind = Math.ceil(sessions / chosen.length);
   const all = newTallies();
   console.log(
     'kind                            figure    n    held    median |error|  largest  median u95  ratio  |e|/u (0.67)',
   );
-  for (const [name, kind] of kinds) {
-    const tally = newTallies();
-    for (let i = 0; i < perKind; i++) {
-      const plan = randomPlan(`coverage/${name}/${i}`, kind);
-      const { session, source } = simulateSession(whole ? plan : { ...plan, scenes: ['chart'] });
-      if (!whole) session.patches = session.patches.filter((patch) => patch.role === 'neutral');
-      compare(plan, await measureSession(session, source, { createdAt: plan.startedAt, generator: 'coverage' }), tally);
+  const waiting = [...chosen];
+  const work = async () => {
+    for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
+      const tally = await measureKindApart(index, perKind, whole);
+      for (const figure of FIGURES) {
+        if (tally[figure].errors.length > 0) print(KINDS[index][0], figure, tally[figure]);
+        all[figure].errors.push(...tally[figure].errors);
+        all[figure].widths.push(...tally[figure].widths);
+        all[figure].held += tally[figure].held;
+      }
     }
-    for (const figure of FIGURES) {
-      if (tally[figure].errors.length > 0) print(name, figure, tally[figure]);
-      all[figure].errors.push(...tally[figure].errors);
-      all[figure].widths.push(...tally[figure].widths);
-      all[figure].held += tally[figure].held;
-    }
-  }
+  };
+  await Promise.all(Array.from({ length: availableParallelism() }, work));
   for (const figure of FIGURES) if (all[figure].errors.length > 0) print('all', figure, all[figure]);
 }
 

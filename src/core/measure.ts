@@ -14,7 +14,8 @@ import type { PictureSource } from './source';
 import { addKitFaults } from './steps/kit';
 import { preparePlace, type Place } from './steps/places';
 import { addFlare, addShading } from './steps/shading';
-import { keptSharpness, prepareEdge, type EdgePlace } from './steps/sharpness';
+import { prepareEdges, type EdgePlace } from './steps/edges';
+import { keptSharpness, whySoft } from './steps/sharpness';
 import { addStrength, chooseRole, whyNotMeasured } from './steps/strength';
 
 export interface MeasureOptions extends GatherOptions {
@@ -39,12 +40,8 @@ export async function measureSession(
   const places = gathered.patches
     .filter(({ patch }) => LEVEL_ROLES.has(patch.role) && !(patch.role === 'field' && flareScenes.has(patch.scene)))
     .map((one) => preparePlace(one, session, gathered.recovered));
-  const edges = gathered.patches.filter(({ patch }) => patch.role === 'edge').map(prepareEdge);
-  const found = [
-    ...gathered.faults,
-    ...places.flatMap((place) => place.faults),
-    ...edges.flatMap((edge) => edge.faults),
-  ];
+  const { places: edges, faults: edgeFaults } = prepareEdges(gathered.patches);
+  const found = [...gathered.faults, ...places.flatMap((place) => place.faults), ...edgeFaults];
 
   const filters: FilterReadings[] = session.kits.flatMap((kit) =>
     kit.filters
@@ -110,12 +107,18 @@ function measureFilter(
   faults.push(...kept.flatMap((one) => ('withheld' in one ? [one.withheld] : [])));
   const sharpness = kept.flatMap((one) => ('kept' in one ? [one.kept] : []));
   if (sharpness.length > 0) result.sharpness = sharpness;
+  const takesOfEdges = edges.flatMap(({ usable }) =>
+    usable.filter((one) => one.filter === filter.id).map((one) => one.take),
+  );
+  const soft = whySoft(sharpness, filter.name ?? filter.id, takesOfEdges);
+  faults.push(...soft.faults);
   addShading(result, places, gathered.patches, session, space);
   addFlare(result, gathered.patches, session, space);
 
   const takes = combined ? Math.max(0, ...combined.places.map((place) => place.strength.takes.length)) : 0;
   result.verdict = { ...judgeStrength(result.density, nominal, takes), ...judgeQualities(result) };
   if (result.cast) result.verdict.cast = castInWords(result.cast);
+  if (soft.sentence !== null) result.verdict.softness = soft.sentence;
   result.faults = distinct(faults);
   return result;
 }

@@ -31,6 +31,36 @@ export function exposureOf({ take, facts }: ExposedShot, session: Session, usesA
   return exposureLog2({ shutterSeconds, iso, fNumber: usesAperture ? fNumber : undefined });
 }
 
+/** Marks are rounded: 1/60 s stands for 1/64, f/5.6 for 5.657. What session and file tell may differ by this, in stops. */
+const MARKS_APART = 0.15;
+
+/** A sentence where the file's own data contradict the session's exposure; `null` where they agree or are silent. */
+export function contradiction(
+  { take, facts, file }: ExposedShot & { file: string },
+  { rig }: Pick<Session, 'rig'>,
+): string | null {
+  const said = {
+    shutter: take.exposure.shutter === undefined ? null : parseShutter(take.exposure.shutter),
+    iso: take.exposure.iso ?? null,
+    fNumber: rig.aperture === 'fixed' ? null : (take.exposure.fNumber ?? null),
+  };
+  const own = facts.exposure;
+  const apart = [
+    { what: 'shutter', difference: log2Ratio(own.shutterSeconds, said.shutter) },
+    { what: 'ISO', difference: log2Ratio(own.iso, said.iso) },
+    { what: 'aperture', difference: -2 * log2Ratio(own.fNumber, said.fNumber) },
+  ];
+  const wrong = apart.filter(({ difference }) => Math.abs(difference) > MARKS_APART);
+  if (wrong.length === 0) return null;
+  const size = Math.abs(apart.reduce((sum, one) => sum + one.difference, 0));
+  const names = wrong.map(({ what }) => what).join(' and ');
+  return `${file}: its own data contradict the session’s ${names}, by ${size.toFixed(1)} stop in all; the session’s exposure was used. Where the file is right, the strength is wrong by as much.`;
+}
+
+function log2Ratio(own: number | undefined, said: number | null): number {
+  return own !== undefined && own > 0 && said !== null && said > 0 ? Math.log2(own / said) : 0;
+}
+
 /**
  * Moments of pictures in milliseconds: the take's time, refined by the files' own times where a take has several; the
  * files' times where the session has none. Where a moment is known nowhere, the order of the takes stands in.

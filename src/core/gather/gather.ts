@@ -4,12 +4,13 @@
  */
 import type { PatchSample } from '../density';
 import type { ResolvedResponse } from '../light';
+import type { PixelRect } from '../patches';
 import { alignPreviews, judgeView, type Preview, type ViewState } from '../registration';
 import { fault, patchesOfScene, SessionError, type Fault, type Patch, type Session, type Take } from '../session';
 import type { FieldStatistics } from '../shading';
 import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
 import { recoverFromBracket } from './bracket';
-import { apertureCounts, exposureOf, timesOf } from './exposures';
+import { apertureCounts, contradiction, exposureOf, timesOf } from './exposures';
 import { readRemembered, type Memory } from './memory';
 import type { PlanReading } from './readReduced';
 import { requestsOf, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';
@@ -31,8 +32,11 @@ export interface GatheredPatch {
   /** Levels of bracket takes, by which a chosen response can be checked. */
   bracket: PatchSample[];
   fields: Observation<FieldStatistics>[];
-  edges: Observation<EdgeMeasurement>[];
+  edges: EdgeObservation[];
 }
+
+/** An edge in one picture, with where it lay there. */
+export type EdgeObservation = Observation<EdgeMeasurement> & { pixels: PixelRect };
 
 export interface Gathered {
   patches: GatheredPatch[];
@@ -62,6 +66,8 @@ interface ShotResult extends Shot {
   facts: PictureFacts;
   view: ViewState;
   reduced: Map<string, Reduced>;
+  /** Where patches lay in this picture. */
+  places: Map<string, PixelRect>;
 }
 
 /** Reads all pictures that the measures need. */
@@ -77,7 +83,7 @@ export async function gather(session: Session, source: PictureSource, options: G
   faults.push(...(bracket?.faults ?? []).map((one) => ({ filter: null, fault: one })));
   const tables = tableCache(session, await readCurves(session, source), bracket?.response ?? null);
   const results = await readShots(shots, patchesOf, source, options, faults, tables);
-  faults.push(...encodingFaults(results, tables));
+  faults.push(...encodingFaults(results, tables), ...exposureFaults(results, session));
   const patches = [...patchesOf.entries()].flatMap(([scene, list]) => {
     const shown = dropOtherViews(
       results.filter((result) => result.take.scene === scene),
@@ -146,11 +152,12 @@ async function readShots(
       const read = await readRemembered(source, options.memory, file, plan, options.signal);
       const { facts } = read;
       const reduced = new Map<string, Reduced>();
+      const places = new Map(requests.map((request) => [request.patch.id, request.pixels]));
       read.reduced.forEach((one, i) => {
         const { patch } = requests[i];
         reduced.set(patch.id, { ...reduced.get(patch.id), ...one });
       });
-      results[at] = { take, file, facts, view, reduced };
+      results[at] = { take, file, facts, view, reduced, places };
     } catch (error) {
       if (!(error instanceof UnreadablePicture)) throw error;
       faults.push({
@@ -203,6 +210,16 @@ function encodingFaults(read: ShotResult[], tables: TableCache): Gathered['fault
   return faults;
 }
 
+/** Exposures that the session and the file tell differently: one of the two is wrong. */
+function exposureFaults(results: ShotResult[], session: Session): Gathered['faults'] {
+  return results.flatMap((result) => {
+    const words = contradiction(result, session);
+    return words === null
+      ? []
+      : [{ filter: result.take.filter, fault: fault('exposure-moved', 'warning', [result.take.id], words) }];
+  });
+}
+
 /** Pictures of another size or another view than the scene's bare ones: their fractions of the frame don't match. */
 function dropOtherViews(results: ShotResult[], faults: Gathered['faults']): ShotResult[] {
   const bare = results.find((result) => result.take.filter === null);
@@ -237,13 +254,15 @@ function observationsOf(
     if (!reduced) return;
     const seen = { take: take.id, file, filter: take.filter, timeMs: times[i] };
     if (reduced.field && take.role === 'measure') gathered.fields.push({ ...seen, value: reduced.field });
-    if (reduced.edge && take.role === 'measure') gathered.edges.push({ ...seen, value: reduced.edge });
+    if (reduced.edge && take.role === 'measure')
+      gathered.edges.push({ ...seen, value: reduced.edge, pixels: result.places.get(patch.id)! });
     if (!reduced.level) return;
     const exposure = exposureOf(result, session, usesAperture);
     if (typeof exposure === 'number')
       (take.role === 'bracket' ? gathered.bracket : gathered.samples).push({
         ...seen,
         exposureLog2: exposure,
+        whiteBalance: take.whiteBalance ?? result.facts.whiteBalance,
         statistics: reduced.level,
       });
     else

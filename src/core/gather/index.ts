@@ -1,4 +1,11 @@
-export { gather, type Gathered, type GatheredPatch, type GatherOptions, type Observation } from './gather';
+export {
+  gather,
+  type EdgeObservation,
+  type Gathered,
+  type GatheredPatch,
+  type GatherOptions,
+  type Observation,
+} from './gather';
 export type { Memory } from './memory';
 export type { PlanReading, ReadPlan, ReducedPicture } from './readReduced';
 export { reduceWindow, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';

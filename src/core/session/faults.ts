@@ -16,6 +16,7 @@ export const FAULT_REMEDIES = {
   'view-moved': 'Fix the camera and shoot again, or place the patch for that view.',
   'registration-failed': 'Check that both pictures show the same view.',
   'soft-by-motion': 'Use a tripod and a remote release, or a shorter shutter.',
+  'focus-moved': 'Set the focus by hand, lock it, and shoot bare and filter again without touching it.',
   'edge-unusable': 'Turn the chart to about five degrees and light it evenly.',
   'response-misfit': 'Choose the camera’s response, or shoot a bare bracket so that it can be recovered.',
   'response-unknown': 'Choose the camera’s response, or shoot a bare bracket so that it can be recovered.',

@@ -44,6 +44,13 @@ const cast = z.looseObject({
 });
 
 const curve = z.array(z.number());
+const placeInPicture = z.object({
+  file: z.string(),
+  x: z.number(),
+  y: z.number(),
+  width: z.number(),
+  height: z.number(),
+});
 const sharpness = z.looseObject({
   patch: z.string(),
   scene: z.string(),
@@ -56,6 +63,12 @@ const sharpness = z.looseObject({
   /** Responses at 0, 1/64, … 1 cycles/pixel. */
   curves: z.object({ bare: curve, filtered: curve }),
   angleDegrees: z.number(),
+  region: z.enum(['center', 'corner']).optional(),
+  /** Which way the edge runs; it measures blur across itself. */
+  runs: z.enum(['upright', 'level']).optional(),
+  budget: z.array(budgetLineSchema).optional(),
+  /** Where the edge lies in a picture of each kind, pixels of the upright frame. */
+  pictures: z.object({ bare: placeInPicture, filtered: placeInPicture }).optional(),
 });
 
 const map = z.looseObject({ columns: z.number(), rows: z.number(), stops: z.array(z.number()) });
@@ -88,6 +101,8 @@ export const verdictSchema = z.looseObject({
   sentence: z.string(),
   cast: z.string().optional(),
   sharpness: z.string().optional(),
+  /** What made it soft, as far as the edges can tell. */
+  softness: z.string().optional(),
   corners: z.string().optional(),
   hotSpot: z.string().optional(),
   repeatsToSettle: z.number().int().positive().nullable().optional(),

@@ -29,6 +29,8 @@ export interface EdgeResponse {
   /** Step of the edge over the noise of single pixels. */
   contrastToNoise: number;
   lengthPx: number;
+  /** Which way the edge runs: up and down, or left to right. Blur across it is what it measures. */
+  runs: 'upright' | 'level';
 }
 
 /** Why an edge can't be used, as the end of a sentence. */
@@ -44,7 +46,8 @@ const STEPS = 64;
 
 /** Measures one edge, running roughly up and down or left to right through the window. */
 export function measureEdge(window: LumaWindow): EdgeResponse | RefusedEdge {
-  const upright = runsAcross(window) ? transposed(window) : window;
+  const level = runsAcross(window);
+  const upright = level ? transposed(window) : window;
   const { width, height, data } = upright;
   if (height < LEAST_LENGTH_PX || width < 16)
     return { refused: `the edge is only ${height} pixels long; ${LEAST_LENGTH_PX} are needed` };
@@ -57,7 +60,8 @@ export function measureEdge(window: LumaWindow): EdgeResponse | RefusedEdge {
   if (angleDegrees < ANGLES[0] || angleDegrees > ANGLES[1])
     return { refused: `its angle of ${angleDegrees.toFixed(1)}° is outside ${ANGLES[0]}–${ANGLES[1]}°` };
   flattenLight(upright, line);
-  return respond(data, width, height, line, angleDegrees);
+  const response = respond(data, width, height, line, angleDegrees);
+  return 'refused' in response ? response : { ...response, runs: level ? 'level' : 'upright' };
 }
 
 function transposed({ width, height, data }: LumaWindow): LumaWindow {
@@ -187,7 +191,7 @@ function respond(
   height: number,
   line: Line,
   angleDegrees: number,
-): EdgeResponse | RefusedEdge {
+): Omit<EdgeResponse, 'runs'> | RefusedEdge {
   const cos = Math.cos(Math.atan(line.slope));
   // As wide as every row allows, so that the haze at an edge's foot is kept.
   const reachOf = (y: number) => Math.min(line.offset + line.slope * y, width - 1 - line.offset - line.slope * y);

@@ -50,7 +50,7 @@ export function preparePlace(
   }
   const series = preparePatch(usable, session.rig.shutterMarks === 'nominal', recovered?.covariance);
   if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, usable));
-  faults.push(...whiteBalanceFaults(samples, session, patch.scene));
+  faults.push(...whiteBalanceFaults(samples, patch.scene));
   if (!recovered)
     faults.push(...misfitFaults([...usable, ...bracket.filter((one) => unusable(one, patch.id) === null)], patch.id));
   return { patch, series, seen: new Set(samples.flatMap((sample) => sample.filter ?? [])), faults };
@@ -154,28 +154,23 @@ function misfitFaults(samples: readonly PatchSample[], patch: string): Place['fa
   });
 }
 
-/** A white balance that differs between bare and filter is a cast of the camera's, not of the filter's. */
-function whiteBalanceFaults(samples: PatchSample[], session: Session, scene: string): Place['faults'] {
-  const settingOf = new Map(session.takes.map((take) => [take.id, take.whiteBalance]));
-  const bare = new Set(
-    samples.filter((sample) => sample.filter === null).flatMap((sample) => settingOf.get(sample.take) ?? []),
-  );
+/** A white balance that differs between bare and filter, or that the camera chose, is a cast of the camera's. */
+function whiteBalanceFaults(samples: PatchSample[], scene: string): Place['faults'] {
+  const settings = (list: PatchSample[]) => new Set(list.flatMap((sample) => sample.whiteBalance ?? []));
+  const bare = settings(samples.filter((sample) => sample.filter === null));
   if (bare.size === 0) return [];
-  return samples.flatMap((sample) => {
-    const setting = settingOf.get(sample.take);
-    if (setting === undefined || sample.filter === null || bare.has(setting)) return [];
-    return [
-      {
-        filter: sample.filter,
-        fault: fault(
-          'white-balance-moved',
-          'error',
-          [sample.take],
-          `${sample.take} was shot at white balance “${setting}”, the bare takes of “${scene}” at “${[...bare].join(', ')}”: its cast is withheld.`,
-        ),
-      },
-    ];
+  const filtered = samples.filter((sample) => sample.filter !== null);
+  const moved = filtered.flatMap((sample): Place['faults'] => {
+    const setting = sample.whiteBalance ?? undefined;
+    if (setting === undefined || bare.has(setting)) return [];
+    const words = `${sample.take} was shot at white balance “${setting}”, the bare takes of “${scene}” at “${[...bare].join(', ')}”: its cast is withheld.`;
+    return [{ filter: sample.filter, fault: fault('white-balance-moved', 'error', [sample.take], words) }];
   });
+  const automatic = filtered.filter((sample) => sample.whiteBalance === 'auto' && bare.has('auto'));
+  if (automatic.length === 0) return moved;
+  const words = `The white balance of “${scene}” was automatic: the camera may have taken out a part of each cast, or added one.`;
+  const takes = automatic.map((sample) => sample.take);
+  return [...moved, { filter: null, fault: fault('white-balance-moved', 'warning', takes, words) }];
 }
 
 export function percent(share: number): string {
