@@ -8,7 +8,7 @@ import { resolveColorSpace, type ColorSpace } from './color';
 import { patchStrength } from './density';
 import { gather, type Gathered, type GatherOptions } from './gather';
 import { nominalStops } from './labels';
-import { castInWords, judgeQualities, judgeStrength } from './rating';
+import { adviseOn, castInWords, judgeQualities, judgeStrength } from './rating';
 import type { Fault, Filter, FilterReadings, Readings, Session } from './session';
 import type { PictureSource } from './source';
 import { addKitFaults } from './steps/kit';
@@ -118,6 +118,8 @@ function measureFilter(
   const takes = combined ? Math.max(0, ...combined.places.map((place) => place.strength.takes.length)) : 0;
   result.verdict = { ...judgeStrength(result.density, nominal, takes), ...judgeQualities(result) };
   if (result.cast) result.verdict.cast = castInWords(result.cast);
+  const softest = [...sharpness].sort((a, b) => a.retained.value - b.retained.value)[0];
+  if (softest?.budget) result.verdict.sharpnessAdvice = adviseOn(softest.budget);
   if (soft.sentence !== null) result.verdict.softness = soft.sentence;
   result.faults = distinct(faults);
   return result;

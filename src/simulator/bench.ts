@@ -4,7 +4,7 @@
  */
 import type { Picture, PixelRect } from '@/core/patches';
 import { seededRandom, type Random } from './random';
-import type { BenchPlan, Lamps, PlannedTake, SimulatedScene, TrueCamera, TrueFilter } from './truth';
+import type { BenchPlan, Lamps, PlannedTake, SimulatedScene, Spoiled, TrueCamera, TrueFilter } from './truth';
 
 const BARE_SHUTTER_DENOMINATOR = 2000;
 const ISO = 100;
@@ -225,25 +225,34 @@ function slab(u: number, half: number, sigma: number): number {
 }
 
 /**
- * Scene light per channel for a window, before exposure: white = 1. An isotropic Gaussian blur of a turned rectangle
+ * Scene light per channel for a window, before exposure: white = 1. A Gaussian blur of a turned rectangle
  * is the product of two blurred slabs, so edges are exact; pixels are integrated by 3 × 3 points near an edge.
  */
 function sceneLight(
   scene: SimulatedScene,
   frame: { width: number; height: number },
   window: PixelRect,
-  sigma: number,
+  blurAt: (radius: number) => Blur,
+  [right, down]: readonly [number, number] = [0, 0],
 ): Float64Array {
   const light = new Float64Array(window.width * window.height * 3);
   if (scene === 'flat') return light.fill(0.6);
   if (scene === 'flare') return flareScene(light, frame, window);
   for (let i = 0; i < light.length; i += 3) for (let c = 0; c < 3; c++) light[i + c] = BACKGROUND[c];
-  for (const part of chartParts(frame.width, frame.height)) addPart(light, part, window, sigma);
+  const half = Math.hypot(frame.width, frame.height) / 2;
+  for (const part of chartParts(frame.width, frame.height)) {
+    const radius = Math.hypot(part.centerX - frame.width / 2, part.centerY - frame.height / 2) / half;
+    const moved = { ...part, centerX: part.centerX + right, centerY: part.centerY + down };
+    addPart(light, moved, window, blurAt(radius));
+  }
   return light;
 }
 
-function addPart(light: Float64Array, part: ChartPart, window: PixelRect, sigma: number): void {
-  const reach = 4 * sigma + 1.5;
+/** Standard deviations of the blur along x and y, pixels. */
+type Blur = readonly [number, number];
+
+function addPart(light: Float64Array, part: ChartPart, window: PixelRect, sigma: Blur): void {
+  const reach = 4 * Math.max(...sigma) + 1.5;
   const cos = Math.cos(part.angle);
   const sin = Math.sin(part.angle);
   const spanX = part.halfWidth * Math.abs(cos) + part.halfHeight * Math.abs(sin) + reach;
@@ -272,13 +281,14 @@ function within(center: number, span: number, size: number): [number, number] {
 const GAUSS = [-Math.sqrt(0.6) / 2, 0, Math.sqrt(0.6) / 2];
 const GAUSS_WEIGHTS = [5 / 18, 8 / 18, 5 / 18];
 
-function pixelShare(u: number, v: number, cos: number, sin: number, part: ChartPart, sigma: number): number {
+function pixelShare(u: number, v: number, cos: number, sin: number, part: ChartPart, sigma: Blur): number {
   let share = 0;
   for (let i = 0; i < 3; i++)
     for (let j = 0; j < 3; j++) {
       const pu = u + GAUSS[i] * cos + GAUSS[j] * sin;
       const pv = v - GAUSS[i] * sin + GAUSS[j] * cos;
-      share += GAUSS_WEIGHTS[i] * GAUSS_WEIGHTS[j] * slab(pu, part.halfWidth, sigma) * slab(pv, part.halfHeight, sigma);
+      share +=
+        GAUSS_WEIGHTS[i] * GAUSS_WEIGHTS[j] * slab(pu, part.halfWidth, sigma[0]) * slab(pv, part.halfHeight, sigma[1]);
     }
   return share;
 }
@@ -340,6 +350,12 @@ function strayLight(filter: TrueFilter | null, x: number, y: number, aspect: num
   return light;
 }
 
+/** All that went wrong with one picture. */
+export function spoiledOf(plan: BenchPlan, take: PlannedTake, index: number): Partial<Spoiled> {
+  const own = (plan.spoiled ?? []).filter((one) => one.take === take.id && (one.index ?? index) === index);
+  return Object.assign({}, ...own) as Partial<Spoiled>;
+}
+
 /**
  * One exposure of a take, as code values.
  *
@@ -353,10 +369,18 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
   // Windows of one picture must not share their noise: a fit over many would take it for the camera's response.
   const random = seededRandom(`${plan.seed}/${take.id}/${index}/${part.x},${part.y}`);
   const bareSeconds = 1 / BARE_SHUTTER_DENOMINATOR;
-  const exposure = plan.bareLevel * (take.shutterSeconds / bareSeconds) * 2 ** (take.lampStops + flicker);
+  const spoiled = spoiledOf(plan, take, index);
+  const stops = take.lampStops + flicker + (spoiled.exposureStops ?? 0);
+  const exposure = spoiled.covered ? 0 : plan.bareLevel * (take.shutterSeconds / bareSeconds) * 2 ** stops;
   const scale = width / 1200;
-  const sigma = Math.hypot(camera.blurPx, (take.filter?.blurPx ?? 0) * scale);
-  const light = sceneLight(take.scene, plan, part, Math.max(0.05, sigma));
+  const sigma = Math.max(0.05, Math.hypot(camera.blurPx, (take.filter?.blurPx ?? 0) * scale));
+  const focus = spoiled.focusPx ?? { center: 0, corner: 0 };
+  const blurAt = (radius: number): Blur => {
+    const defocus = focus.center + (focus.corner - focus.center) * radius ** 2;
+    const [x, y] = spoiled.shakePx ?? [0, 0];
+    return [Math.hypot(sigma, defocus, x), Math.hypot(sigma, defocus, y)];
+  };
+  const light = sceneLight(take.scene, plan, part, blurAt, spoiled.movedPx);
   const top = 2 ** camera.bitDepth - 1;
   const data = camera.bitDepth === 16 ? new Uint16Array(light.length) : new Uint8Array(light.length);
   const transmittance = [0, 1, 2].map((c) => 2 ** -(take.filter?.stops[c] ?? 0));

@@ -2,7 +2,8 @@
 import type { Session } from '@/core/session';
 import { parseSession } from '@/core/session';
 import type { PictureFacts, PictureSource } from '@/core/source';
-import { edgeRects, FLARE_RECTS, NEUTRAL_RECT, planTakes, renderTake } from './bench';
+import { previewOf } from '@/core/registration';
+import { edgeRects, FLARE_RECTS, NEUTRAL_RECT, planTakes, renderTake, spoiledOf } from './bench';
 import type { BenchPlan, PlannedTake, SimulatedScene } from './truth';
 
 /** File name of one picture of a take. */
@@ -64,8 +65,12 @@ function patchesOf(scene: SimulatedScene, { width, height }: BenchPlan): Record<
   ];
 }
 
-/** A session and a source that renders its pictures, windows only, with nothing on disk. */
-export function simulateSession(plan: BenchPlan): { session: Session; source: PictureSource } {
+/**
+ * A session and a source that renders its pictures, windows only, with nothing on disk.
+ *
+ * @param previews whether pictures are rendered whole too, so that a camera that moved can be told
+ */
+export function simulateSession(plan: BenchPlan, previews = false): { session: Session; source: PictureSource } {
   const session = parseSession(describeSession(plan, { id: 'kit', name: 'Simulated kit' }));
   const shots = new Map(
     planTakes(plan).flatMap((take) =>
@@ -86,7 +91,15 @@ export function simulateSession(plan: BenchPlan): { session: Session; source: Pi
     async read(file, choose) {
       const shot = shots.get(file);
       if (!shot) throw new Error(`no take renders ${file}`);
-      return { facts, windows: choose(facts, null).map((window) => renderTake(plan, shot.take, shot.i, window)) };
+      const spoiled = spoiledOf(plan, shot.take, shot.i);
+      const shutterSeconds = shot.take.shutterSeconds * 2 ** (spoiled.exposureStops ?? 0);
+      const own: PictureFacts = {
+        ...facts,
+        exposure: spoiled.exposureStops === undefined ? {} : { shutterSeconds, iso: shot.take.iso },
+        whiteBalance: spoiled.whiteBalance ?? null,
+      };
+      const preview = previews ? previewOf(renderTake(plan, shot.take, shot.i)) : null;
+      return { facts: own, windows: choose(own, preview).map((window) => renderTake(plan, shot.take, shot.i, window)) };
     },
     async readText() {
       throw new Error('a simulated session has no other files');

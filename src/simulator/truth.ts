@@ -63,6 +63,26 @@ export interface BenchPlan {
   scenes: SimulatedScene[];
   /** Shoots a bare bracket of this many whole stops around the bare exposure first, and asks for its response. */
   bracket?: number;
+  spoiled?: Spoiled[];
+}
+
+/** Something that went wrong with one picture of a take, or with all of them. */
+export interface Spoiled {
+  take: string;
+  /** Which repeat; all when left out. */
+  index?: number;
+  /** The camera shook: blur along x and y, standard deviations in pixels. */
+  shakePx?: [number, number];
+  /** The focus moved: blur in the center and in the corners, standard deviations in pixels. */
+  focusPx?: { center: number; corner: number };
+  /** The camera moved: pixels to the right and down. */
+  movedPx?: [number, number];
+  /** The lens cap was on. */
+  covered?: boolean;
+  /** The picture was exposed by this many stops more than the session says; the file itself tells the truth. */
+  exposureStops?: number;
+  /** The camera's white balance, as the file says. */
+  whiteBalance?: string;
 }
 
 export type SimulatedScene = 'chart' | 'flat' | 'flare';

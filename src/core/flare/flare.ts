@@ -51,7 +51,7 @@ const TIMES_NOISE = 5;
 const LEAST_STOPS = 0.02;
 
 /**
- * Local maxima of the ratio map filtered/bare that stand above five times its noise, brightest first.
+ * Local maxima of the ratio map filtered/bare that stand above five times its noise, brightest first, and that map.
  *
  * @param filtered, bare grids over the whole frame; several are averaged
  */
@@ -59,7 +59,7 @@ export function findGhosts(
   filtered: readonly FieldStatistics[],
   bare: readonly FieldStatistics[],
   luminance: readonly number[],
-): Ghost[] {
+): { ghosts: Ghost[]; map: { columns: number; rows: number; stops: number[] } } {
   const { columns, rows } = filtered[0];
   const light = (fields: readonly FieldStatistics[], i: number) =>
     fields.reduce(
@@ -90,7 +90,20 @@ export function findGhosts(
     while (half < reach && ringMean(above, x, y, half, columns, rows) > above[i] / 2) half++;
     found.push({ x: (x + 0.5) / columns, y: (y + 0.5) / rows, stops: above[i], radius: half / columns });
   }
-  return found.sort((a, b) => b.stops - a.stops).slice(0, 20);
+  return {
+    ghosts: found.sort((a, b) => b.stops - a.stops).slice(0, 20),
+    map: thinned(above, columns, rows),
+  };
+}
+
+/** Every second cell is enough to look at. */
+function thinned(values: Float64Array, columns: number, rows: number) {
+  const [w, h] = [columns >> 1, rows >> 1];
+  const stops = Array.from({ length: w * h }, (_, i) => {
+    const at = 2 * Math.floor(i / w) * columns + 2 * (i % w);
+    return Math.round(1e3 * values[at]) / 1e3;
+  });
+  return { columns: w, rows: h, stops };
 }
 
 function neighbors(map: Float64Array, i: number, columns: number, rows: number, reach: number, step = 1): number[] {

@@ -13,6 +13,8 @@ const COLUMNS = 42;
 const ROWS = 28;
 /** Side of a place at most: whole cells where pictures are small, windows of them where memory would suffer. */
 const SIDE_PX = 32;
+/** A curve that its own bracket departs from by more than this is told, in stops. Our own judgement. */
+const MISFIT_STOPS = 0.05;
 
 export interface BracketResult {
   response: ResolvedResponse | null;
@@ -36,7 +38,10 @@ export async function recoverFromBracket(
   const files = takes.flatMap((take) => take.files.map((file) => ({ take, file })));
   const faults: Fault[] = [];
   const remembered = memory && (await recallFits(files, session, source, memory));
-  if (remembered) return { response: responseOf(remembered.fits, remembered.count), faults };
+  if (remembered) {
+    const response = responseOf(remembered.fits, remembered.count);
+    return { response, faults: misfit(response, takes) };
+  }
 
   const read: BracketShot[] = [];
   for (const { take, file } of files)
@@ -77,7 +82,16 @@ export async function recoverFromBracket(
   }
   // Only a bracket without a flaw is worth remembering: its faults are told anew otherwise.
   if (memory && faults.length === 0) await keepFits(read, session, source, memory, fits);
-  return { faults, response: responseOf(fits, exposed.length) };
+  const response = responseOf(fits, exposed.length);
+  return { faults: [...faults, ...misfit(response, takes)], response };
+}
+
+/** A bracket that no single curve fits: an exposure in it is wrong, or the light changed. */
+function misfit({ residualStops = 0 }: ResolvedResponse, takes: readonly Take[]): Fault[] {
+  if (residualStops < MISFIT_STOPS) return [];
+  const words = `The bracket fits no single response: its pictures lie ${residualStops.toFixed(2)} stop off the curve found. Was one exposure wrong, or did the light change?`;
+  const ids = takes.map((take) => take.id);
+  return [fault('response-misfit', 'warning', ids, words)];
 }
 
 function responseOf(fits: CurveFit[], count: number): ResolvedResponse {

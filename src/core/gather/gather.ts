@@ -226,7 +226,7 @@ function dropOtherViews(results: ShotResult[], faults: Gathered['faults']): Shot
   if (!bare) return results;
   const { width, height } = bare.facts;
   return results.filter(({ take, file, facts, view }) => {
-    const complain = (code: 'size-differs' | 'view-moved', words: string) =>
+    const complain = (code: 'size-differs' | 'view-moved' | 'registration-failed', words: string) =>
       faults.push({ filter: take.filter, fault: fault(code, 'error', [take.id], `${words}; it is left out.`) });
     if (facts.width !== width || facts.height !== height)
       complain(
@@ -234,6 +234,7 @@ function dropOtherViews(results: ShotResult[], faults: Gathered['faults']): Shot
         `${file} is ${facts.width} × ${facts.height} pixels, the bare picture ${width} × ${height}`,
       );
     else if (view.kind === 'other') complain('view-moved', `${file}: ${view.words}`);
+    else if (view.kind === 'lost') complain('registration-failed', `${file}: ${view.words}`);
     else return true;
     return false;
   });

@@ -1,3 +1,4 @@
+export { adviseOn } from './advice';
 export * from './bands';
 export * from './verdict';
 export * from './kit';

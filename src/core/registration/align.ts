@@ -23,6 +23,8 @@ export interface Alignment {
   correlation: number;
   /** False where the bare view has too little structure to tell anything. */
   hasStructure: boolean;
+  /** True where the take shows nothing but noise, or nothing at all. */
+  isBlank: boolean;
 }
 
 export const IDENTITY: Pose = { dx: 0, dy: 0, a: 0, b: 0 };
@@ -33,6 +35,8 @@ const COARSEST_PX = 40;
 const ITERATIONS = 12;
 /** Relative contrast (root mean square) below which a view counts as featureless. */
 const LEAST_STRUCTURE = 0.012;
+/** Of a view's contrast after halving it: less is noise, which would leave a half. */
+const NOISE_LEFT = 0.65;
 
 /** Lays a take's view on the bare one. Both views are of frames of one size. */
 export function alignPreviews(bare: Preview, take: Preview): Alignment {
@@ -45,10 +49,17 @@ export function alignPreviews(bare: Preview, take: Preview): Alignment {
   }
   // Noise is averaged down one level below the finest; structure and likeness are judged there.
   const judged = levels[Math.min(1, levels.length - 1)];
-  if (!judged || rms(judged.bare) < LEAST_STRUCTURE) return { pose: IDENTITY, correlation: 0, hasStructure: false };
+  if (!judged || rms(judged.bare) < LEAST_STRUCTURE)
+    return { pose: IDENTITY, correlation: 0, hasStructure: false, isBlank: false };
   let pose = IDENTITY;
   for (const level of [...levels].reverse()) pose = refine(level.bare, level.take, pose);
-  return { pose, correlation: correlate(judged.bare, judged.take, pose), hasStructure: true };
+  const isBlank = isNoise(judged.take, levels[Math.min(2, levels.length - 1)].take);
+  return { pose, correlation: correlate(judged.bare, judged.take, pose), hasStructure: true, isBlank };
+}
+
+/** Halving a view halves noise, and leaves what it shows. */
+function isNoise(view: Preview, halvedView: Preview): boolean {
+  return rms(view) < LEAST_STRUCTURE || rms(halvedView) < NOISE_LEFT * rms(view);
 }
 
 /** Where a point of the bare frame, in pixels from its center, lies in the take's frame. */

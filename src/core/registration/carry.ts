@@ -14,13 +14,19 @@ const LEAST_CORRELATION = 0.35;
 /** Displacements below this are not worth moving a patch for; the registration's own error is of that order. */
 const LEAST_PX = 0.3;
 
-/** How the view moved, in words; `null` where it did not or too little to matter. */
-export type ViewState = { kind: 'same' } | { kind: 'moved'; pose: Pose } | { kind: 'other'; words: string };
+/** How a take's view lies on the bare one: as it was, moved a little, another view, or nothing that could be laid on it. */
+export type ViewState =
+  { kind: 'same' } | { kind: 'moved'; pose: Pose } | { kind: 'other'; words: string } | { kind: 'lost'; words: string };
 
 export function judgeView(alignment: Alignment, frame: FrameSize): ViewState {
-  const { pose, correlation, hasStructure } = alignment;
+  const { pose, correlation, hasStructure, isBlank } = alignment;
   // An even surface can't tell whether the camera moved, nor does it matter there.
   if (!hasStructure) return { kind: 'same' };
+  if (correlation < LEAST_CORRELATION && isBlank)
+    return {
+      kind: 'lost',
+      words: 'it shows nothing that could be laid on the bare picture: too dark, covered or blank',
+    };
   if (correlation < LEAST_CORRELATION) return { kind: 'other', words: 'it does not show the view of the bare picture' };
   const shift = Math.hypot(pose.dx, pose.dy);
   const degrees = Math.abs((pose.b * 180) / Math.PI);

@@ -11,6 +11,8 @@ export const budgetLineSchema = z.looseObject({
   share: z.number(),
   /** Effective degrees of freedom; null where there is no end to them. */
   degreesOfFreedom: z.number().nullable(),
+  /** Standard uncertainty of R, G, B that this line comes from, for figures of three channels, in stops. */
+  channels: z.array(z.number()).optional(),
 });
 
 export const faultSchema = z.looseObject({
@@ -29,6 +31,12 @@ const density = z.looseObject({
   actsLike: z.looseObject({ ndFactor: z.number() }).optional(),
   byScene: z.array(z.looseObject({ scene: z.string(), role: z.string(), patch: z.string(), stops: readingSchema })),
   budget: z.array(budgetLineSchema),
+  /** Change of the luminous stops for one stop of R, G, B: the sensitivity coefficients of the budget. */
+  sensitivities: z.object({ r: z.number(), g: z.number(), b: z.number() }).optional(),
+  /** Effective degrees of freedom (Welch–Satterthwaite); null where there is no end to them. */
+  degreesOfFreedom: z.number().nullable().optional(),
+  /** What most of the ± comes from and what would make it smaller. */
+  advice: z.string().optional(),
 });
 
 export const CAST_DIRECTIONS = ['neutral', 'warm', 'red', 'magenta', 'violet', 'cool', 'cyan', 'green'] as const;
@@ -86,6 +94,9 @@ const shading = z.looseObject({
   profile: z.array(z.tuple([z.number(), z.number()])),
   hotSpot: readingSchema,
   unevenness: readingSchema,
+  /** Of the darkest corner. */
+  budget: z.array(budgetLineSchema).optional(),
+  advice: z.string().optional(),
   map,
   lens: map,
 });
@@ -94,6 +105,11 @@ const flare = z.looseObject({
   scene: z.string(),
   veilPercent: readingSchema,
   ghosts: z.array(z.object({ x: z.number(), y: z.number(), stops: z.number(), radius: z.number() })),
+  /** Light filtered over bare above its surroundings, stops, over the whole frame. */
+  map: map.optional(),
+  /** The patches that the veil was measured on, and a picture of each kind to look at. */
+  patches: z.object({ black: z.string(), neutral: z.string() }).optional(),
+  pictures: z.object({ bare: z.string(), filtered: z.string() }).optional(),
 });
 
 export const verdictSchema = z.looseObject({
@@ -103,6 +119,7 @@ export const verdictSchema = z.looseObject({
   sharpness: z.string().optional(),
   /** What made it soft, as far as the edges can tell. */
   softness: z.string().optional(),
+  sharpnessAdvice: z.string().optional(),
   corners: z.string().optional(),
   hotSpot: z.string().optional(),
   repeatsToSettle: z.number().int().positive().nullable().optional(),

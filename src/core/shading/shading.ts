@@ -6,7 +6,7 @@ import type { LogSum, ResolvedResponse } from '../light';
 import { propagate } from '../uncertainty/covariance';
 import { combine, reading } from '../uncertainty/budget';
 import { fitLinear } from '../uncertainty/leastSquares';
-import type { Reading } from '../session/readings';
+import type { BudgetLine, Reading } from '../session/readings';
 import { CORNERS, COARSE_COLUMNS, SQUARES, type Corner, type FieldStatistics, type Square } from './field';
 
 /** A corner less certain than this is withheld (formats.md), in stops. */
@@ -30,6 +30,8 @@ export interface ShadingReadings {
   /** The lens's own falloff on the same grid: bare light, stops from the center. */
   lens: { columns: number; rows: number; stops: number[]; worst: number };
   withheld: Corner[];
+  /** Where the ± of the darkest corner comes from. */
+  budget: BudgetLine[];
 }
 
 /** One field picture with its weight; weights of bare pictures are those of the light's interpolation, adding up to one. */
@@ -80,6 +82,7 @@ export function measureShading(
     Math.hypot(...[filtered, bare].map((fields) => roundingOf(fields, square, luminance)));
   const corners: Partial<Record<Corner, Reading>> = {};
   const withheld: Corner[] = [];
+  const budgets = new Map<Corner, BudgetLine[]>();
   for (const corner of CORNERS) {
     const value = ratio(front.squares[corner], back.squares[corner]) - center;
     const uncertainty = combine([
@@ -92,10 +95,12 @@ export function measureShading(
         degreesOfFreedom: Infinity,
       },
     ]);
+    budgets.set(corner, uncertainty.lines);
     if (uncertainty.u95 > WIDEST_CORNER_U95) withheld.push(corner);
     else corners[corner] = reading(value, uncertainty);
   }
-  const lowest = Object.values(corners).sort((a, b) => a.value - b.value)[0];
+  const darkest = CORNERS.filter((corner) => corners[corner]).sort((a, b) => corners[a]!.value - corners[b]!.value)[0];
+  const lowest = darkest && corners[darkest];
   const fit = radialFit(map, columns, rows, shape, CLEAR_OF_CENTER);
   const cellNoise = localNoise(map, columns, rows, 'center');
   const lens = lensFalloff(back, columns, rows, luminance);
@@ -110,6 +115,7 @@ export function measureShading(
     map: { columns: coarse.columns, rows: coarse.rows, stops: [...coarse.values].map(rounded) },
     lens,
     withheld,
+    budget: (darkest && budgets.get(darkest)) ?? [],
   };
 }
 

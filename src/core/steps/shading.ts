@@ -3,6 +3,7 @@ import { luminanceRow, type ColorSpace } from '../color';
 import { bareWeightsAt } from '../density';
 import { findGhosts, measureVeil, type BlackBesideNeutral } from '../flare';
 import type { GatheredPatch } from '../gather';
+import { adviseOn } from '../rating';
 import { fault, type Fault, type FilterReadings, type Session } from '../session';
 import { measureShading, type ShadingReadings, type WeightedField } from '../shading';
 import { CLIPPED_SHARE, percent, type Place } from './places';
@@ -28,7 +29,8 @@ export function addShading(
     });
   if (scenes.length === 0) return;
   const [first, ...others] = scenes;
-  result.shading = { ...first, ...(others.length > 0 ? { others } : {}) };
+  const advice = first.budget.length > 0 ? { advice: adviseOn(first.budget) } : {};
+  result.shading = { ...first, ...advice, ...(others.length > 0 ? { others } : {}) };
   for (const { withheld, scene } of scenes)
     if (withheld.length > 0)
       result.faults.push(
@@ -102,14 +104,20 @@ export function addFlare(
             : [];
         });
     const [front, back] = [pairs(result.filter), pairs(null)];
-    const fields = (filter: string | null) =>
-      (whole?.fields ?? []).filter((one) => one.filter === filter).map((one) => one.value);
+    const fields = (filter: string | null) => (whole?.fields ?? []).filter((one) => one.filter === filter);
     const [frontFields, backFields] = [fields(result.filter), fields(null)];
     if (front.length === 0 || back.length === 0) continue;
+    const valuesOf = (list: typeof frontFields) => list.map((one) => one.value);
     result.flare = {
       scene: scene.id,
       veilPercent: measureVeil(front, back),
-      ghosts: frontFields.length > 0 && backFields.length > 0 ? findGhosts(frontFields, backFields, luminance) : [],
+      patches: { black: black!.patch.id, neutral: neutral!.patch.id },
+      ...(frontFields.length > 0 && backFields.length > 0
+        ? {
+            ...findGhosts(valuesOf(frontFields), valuesOf(backFields), luminance),
+            pictures: { bare: backFields[0].file, filtered: frontFields[0].file },
+          }
+        : { ghosts: [] }),
     };
     return;
   }

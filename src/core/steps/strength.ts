@@ -3,6 +3,7 @@ import { measureCast } from '../cast';
 import { luminanceRow, type ColorSpace } from '../color';
 import { combineStrengths, type CombinedStrength, type PatchStrength } from '../density';
 import { nearestStandardFactor } from '../labels';
+import { adviseOn } from '../rating';
 import { fault, type Fault, type Filter, type FilterReadings, type Session } from '../session';
 import { expand, reading } from '../uncertainty';
 import type { Place } from './places';
@@ -60,6 +61,9 @@ export function addStrength(
     actsLike: { ndFactor: nearestStandardFactor(stops) },
     byScene: byScene(all, space),
     budget: luminous.lines,
+    sensitivities: { r: gradient[0], g: gradient[1], b: gradient[2] },
+    degreesOfFreedom: Number.isFinite(luminous.degreesOfFreedom) ? luminous.degreesOfFreedom : null,
+    advice: adviseOn(luminous.lines),
   };
   if (combined.birgeRatio > 2 && combined.range > 0.02)
     result.faults.push(

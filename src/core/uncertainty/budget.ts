@@ -27,7 +27,7 @@ export interface ExpandedUncertainty {
 
 /** Combines standard uncertainties with degrees of freedom each: GUM equations (10), (G.2b). */
 export function combine(
-  parts: readonly { source: string; u: number; degreesOfFreedom: number }[],
+  parts: readonly { source: string; u: number; degreesOfFreedom: number; channels?: number[] }[],
 ): ExpandedUncertainty {
   const variance = parts.reduce((sum, part) => sum + part.u * part.u, 0);
   const u = Math.sqrt(variance);
@@ -40,6 +40,7 @@ export function combine(
       u: part.u,
       share: variance > 0 ? (part.u * part.u) / variance : 0,
       degreesOfFreedom: Number.isFinite(part.degreesOfFreedom) ? part.degreesOfFreedom : null,
+      ...(part.channels ? { channels: part.channels } : {}),
     }))
     .sort((a, b) => b.share - a.share);
   return { u, u95: coverageFactor(degreesOfFreedom) * u, degreesOfFreedom, lines };
@@ -52,6 +53,7 @@ export function expand(contributions: readonly Contribution[], gradient: readonl
       source,
       u: Math.sqrt(propagate(covariance, gradient)),
       degreesOfFreedom,
+      channels: [0, 4, 8].map((i) => Math.sqrt(Math.max(0, covariance[i]))),
     })),
   );
 }
