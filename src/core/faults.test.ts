@@ -5,6 +5,7 @@
 import { luminanceRow, resolveColorSpace } from './color';
 import { luminousStops } from './density';
 import { measureSession } from './measure';
+import { previewOf } from './registration';
 import type { Fault, Readings, Session } from './session';
 import { randomPlan, type BenchKind } from '@/simulator/randomBench';
 import { simulateSession } from '@/simulator/session';
@@ -23,7 +24,7 @@ function measure(
 ): Promise<Readings> {
   const { session, source } = simulateSession(
     { ...plan, spoiled: [{ take: `chart-${first.id}`, ...spoiled }] },
-    previews,
+    previews ? previewOf : undefined,
   );
   change(session);
   return measureSession(session, source, { createdAt: '2026-05-14T12:00:00Z', generator: 'test' });
@@ -157,5 +158,5 @@ test('a bracket with one wrong exposure fits no response, with its size', async 
     },
     plan,
   );
-  expect(withCode(readings.faults, 'response-misfit')[0].message).toMatch(/0\.\d\d stop off/);
+  expect(withCode(readings.faults, 'response-misfit')[0].message).toMatch(/0\.0\d stop off/);
 });

@@ -2,7 +2,8 @@
 import type { Session } from '@/core/session';
 import { parseSession } from '@/core/session';
 import type { PictureFacts, PictureSource } from '@/core/source';
-import { previewOf } from '@/core/registration';
+import type { Preview } from '@/core/registration';
+import type { Picture } from '@/core/patches';
 import { edgeRects, FLARE_RECTS, NEUTRAL_RECT, planTakes, renderTake, spoiledOf } from './bench';
 import type { BenchPlan, PlannedTake, SimulatedScene } from './truth';
 
@@ -68,9 +69,12 @@ function patchesOf(scene: SimulatedScene, { width, height }: BenchPlan): Record<
 /**
  * A session and a source that renders its pictures, windows only, with nothing on disk.
  *
- * @param previews whether pictures are rendered whole too, so that a camera that moved can be told
+ * @param viewOf makes a view of a whole picture; with it pictures are rendered whole too, so that a camera that moved can be told
  */
-export function simulateSession(plan: BenchPlan, previews = false): { session: Session; source: PictureSource } {
+export function simulateSession(
+  plan: BenchPlan,
+  viewOf?: (picture: Picture) => Preview,
+): { session: Session; source: PictureSource } {
   const session = parseSession(describeSession(plan, { id: 'kit', name: 'Simulated kit' }));
   const shots = new Map(
     planTakes(plan).flatMap((take) =>
@@ -98,7 +102,7 @@ export function simulateSession(plan: BenchPlan, previews = false): { session: S
         exposure: spoiled.exposureStops === undefined ? {} : { shutterSeconds, iso: shot.take.iso },
         whiteBalance: spoiled.whiteBalance ?? null,
       };
-      const preview = previews ? previewOf(renderTake(plan, shot.take, shot.i)) : null;
+      const preview = viewOf?.(renderTake(plan, shot.take, shot.i)) ?? null;
       return { facts: own, windows: choose(own, preview).map((window) => renderTake(plan, shot.take, shot.i, window)) };
     },
     async readText() {

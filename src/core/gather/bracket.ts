@@ -14,7 +14,7 @@ const ROWS = 28;
 /** Side of a place at most: whole cells where pictures are small, windows of them where memory would suffer. */
 const SIDE_PX = 32;
 /** A curve that its own bracket departs from by more than this is told, in stops. Our own judgement. */
-const MISFIT_STOPS = 0.05;
+const MISFIT_STOPS = 0.02;
 
 export interface BracketResult {
   response: ResolvedResponse | null;
