@@ -9,7 +9,7 @@ import { UnreadablePicture, type PictureFacts } from '@/core/source';
 import { MAX_PIXELS } from './stills';
 
 /** sRGB code, 0–255, of linear light 0–1 (IEC 61966-2-1). */
-function srgbCode(light: number): number {
+export function srgbCode(light: number): number {
   const value = Math.min(1, Math.max(0, light));
   return Math.round(255 * (value <= 0.0031308 ? 12.92 * value : 1.055 * value ** (1 / 2.4) - 0.055));
 }

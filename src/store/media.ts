@@ -92,6 +92,13 @@ export async function framesOf(hashes: readonly string[]): Promise<Record<string
   );
 }
 
+/** What a stored picture says of itself; `null` where it is unknown or can't be read. */
+export async function storedPicture(sha256: string): Promise<PictureFacts | null> {
+  const row = await store().models.File.findByPk(sha256);
+  const facts = row?.facts as unknown as StoredFacts | undefined;
+  return facts?.readable ? facts.picture : null;
+}
+
 async function registerFile(sha256: string, bytes: number, name: string): Promise<StoredFile> {
   const { File } = store().models;
   const known = await File.findByPk(sha256);

@@ -9,6 +9,8 @@ const KEYS: readonly [string, string][] = [
   ['[ ]', 'previous and next filter'],
   ['← →', 'on the ladder: walk along it; on a patch: nudge it'],
   ['Shift + ← → ↑ ↓', 'on a patch: change its size'],
+  ['p', 'in Regions: propose places to measure'],
+  ['a', 'in Regions: take all that is proposed'],
   ['?', 'this list'],
 ];
 

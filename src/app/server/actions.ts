@@ -1,7 +1,7 @@
 'use server';
 
 import { revalidatePath } from 'next/cache';
-import { SessionError, type Rect, type Take } from '@/core/session';
+import { SessionError, type Patch, type Rect, type Take } from '@/core/session';
 import { requestCancel, requestMeasure } from '@/jobs/queue';
 import { deleteSession, editSession, NoSuchSession, restoreSession } from '@/store';
 
@@ -36,6 +36,7 @@ export async function placePatchAction(
   scene: string,
   patchId: string,
   rect: Rect | null,
+  role: Patch['role'] = 'neutral',
 ): Promise<ActionResult> {
   return attempt(async () => {
     await editSession(sessionId, (document) => {
@@ -43,11 +44,25 @@ export async function placePatchAction(
       const others = patches.filter((patch) => patch.id !== patchId);
       if (rect === null) return { ...document, patches: others };
       const known = patches.find((patch) => patch.id === patchId);
-      const placed = { ...(known ?? { id: patchId, scene, role: 'neutral' }), rect };
+      const placed = { ...(known ?? { id: patchId, scene }), role, rect };
       return {
         ...document,
         patches: known ? patches.map((patch) => (patch === known ? placed : patch)) : [...patches, placed],
       };
+    });
+    revalidatePath(`/sessions/${sessionId}`, 'layout');
+  });
+}
+
+/** Places several patches at once: those that were proposed. Patches with a known id are placed anew. */
+export async function placePatchesAction(sessionId: string, placed: Patch[]): Promise<ActionResult> {
+  return attempt(async () => {
+    await editSession(sessionId, (document) => {
+      const patches = (Array.isArray(document.patches) ? document.patches : []) as Record<string, unknown>[];
+      const known = new Map(placed.map((patch) => [patch.id, patch]));
+      const kept = patches.map((patch) => ({ ...patch, ...(known.get(patch.id as string) ?? {}) }));
+      const ids = new Set(patches.map((patch) => patch.id));
+      return { ...document, patches: [...kept, ...placed.filter((patch) => !ids.has(patch.id))] };
     });
     revalidatePath(`/sessions/${sessionId}`, 'layout');
   });

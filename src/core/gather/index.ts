@@ -9,4 +9,4 @@ export {
 export type { Memory } from './memory';
 export type { PlanReading, ReadPlan, ReducedPicture } from './readReduced';
 export { reduceWindow, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';
-export type { Decoding } from './tables';
+export { decodingFor, type Decoding } from './tables';

@@ -84,6 +84,11 @@ export function tableCache(
   };
 }
 
+/** How one file's codes become light, for a response that needs neither a file nor a bracket. Throws SessionError. */
+export function decodingFor(session: Session, encoding: FileEncoding, bitDepth: number): Decoding {
+  return tableCache(session, new Map(), null).decodingOf(encoding, bitDepth);
+}
+
 /** A short name for the content of tables: two 32-bit sums, each byte stirred in (FNV-1a, two seeds). */
 function fingerprint(tables: Tables): string {
   let [first, second] = [0x811c9dc5, 0x1b873593];

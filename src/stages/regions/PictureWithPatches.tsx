@@ -2,6 +2,7 @@
 
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Patch, Rect } from '@/core/session';
+import type { ProposedPatch } from '@/core/regions';
 import { dragged, nudged, rectBetween, type Grip } from './rects';
 
 const GRIPS: readonly [Grip, string, string][] = [
@@ -22,6 +23,7 @@ export function PictureWithPatches({
   src,
   frame,
   patches,
+  proposed,
   selected,
   onSelect,
   onChange,
@@ -31,6 +33,8 @@ export function PictureWithPatches({
   src: string;
   frame: { width: number; height: number };
   patches: readonly Patch[];
+  /** Places that are only proposed: drawn, not to be dragged. */
+  proposed: readonly ProposedPatch[];
   selected: string | null;
   onSelect: (id: string) => void;
   onChange: (rect: Rect) => void;
@@ -94,6 +98,22 @@ export function PictureWithPatches({
       data-testid="picture"
     >
       <img src={src} alt="The bare picture" draggable={false} className="absolute inset-0 w-full h-full" />
+      {proposed.map(({ id, rect, reason }) => (
+        <span
+          key={`proposed ${id}`}
+          data-proposed={id}
+          title={reason}
+          aria-hidden
+          className="absolute border border-dashed border-white"
+          style={{
+            left: `${100 * rect.x}%`,
+            top: `${100 * rect.y}%`,
+            width: `${100 * rect.width}%`,
+            height: `${100 * rect.height}%`,
+            outline: '1px solid rgb(0 0 0 / 0.6)',
+          }}
+        />
+      ))}
       {patches.map((patch) => {
         const active = patch.id === selected;
         const { x, y, width, height } = patch.rect;

@@ -1,24 +1,37 @@
 'use client';
 
 import Link from 'next/link';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { placePatchAction } from '@/app/server/actions';
-import type { WindowStatistics } from '@/app/server/statistics';
+import { useRef, useState } from 'react';
+import { placePatchAction, placePatchesAction } from '@/app/server/actions';
 import type { Patch, Rect } from '@/core/session';
 import { Button, buttonClass } from '@/ui/Button';
-import { fixed, percent } from '@/ui/format';
+import { useKeys } from '@/ui/keys';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { pictureUrl } from '@/ui/pictures';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
+import { PatchStatistics, useStatistics } from './PatchStatistics';
 import { PictureWithPatches } from './PictureWithPatches';
+import { ProposalList } from './ProposalList';
+import { TakeStrip } from './TakeStrip';
+import { asPatches, useProposals } from './useProposals';
 
 const SAVE_AFTER_MS = 350;
-const ASK_AFTER_MS = 120;
-/** A patch of fewer pixels than this has more noise than it need have. */
-const GOOD_PIXELS = 5000;
 
-/** Where to measure: patches on the bare picture, shown on every take. */
+/** What each role measures, in the order they are offered. */
+const ROLES: readonly [Patch['role'], string][] = [
+  ['neutral', 'neutral: strength and cast'],
+  ['edge', 'edge: sharpness'],
+  ['field', 'field: shading'],
+  ['black', 'black: flare'],
+  ['color', 'color'],
+  ['glare', 'glare'],
+  ['reference', 'reference beside glare'],
+  ['sky', 'sky'],
+  ['frame', 'frame: the whole picture'],
+];
+
+/** Where to measure: patches on the bare picture, proposed or drawn, shown on every take. */
 export function Regions({ view }: { view: SessionView }) {
   const { session, files, frames } = view;
   const [selectedFilter, selectFilter] = useSelectedFilter(view.beads);
@@ -28,7 +41,8 @@ export function Regions({ view }: { view: SessionView }) {
     session.patches.find((patch) => patch.scene === sceneId)?.id ?? null,
   );
   const [saved, setSaved] = useState<'saved' | 'saving' | string>('saved');
-  const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
+  // One a patch: a second patch moved soon after the first must not keep the first from being saved.
+  const timers = useRef(new Map<string, ReturnType<typeof setTimeout>>());
 
   const here = patches.filter((patch) => patch.scene === sceneId);
   const takes = session.takes.filter((take) => take.scene === sceneId);
@@ -37,38 +51,64 @@ export function Regions({ view }: { view: SessionView }) {
   const frame = bareFile ? frames[files[bareFile]] : null;
   const active = here.find((patch) => patch.id === selected) ?? null;
   const statistics = useStatistics(view.id, bareFile, active?.rect ?? null);
+  const { proposals, ask, drop } = useProposals(view.id, sceneId, patches, frame !== null);
 
-  function save(id: string, rect: Rect | null) {
+  useKeys((key) => {
+    if (key === 'a' && proposals.patches.length > 0) take(proposals.patches.map((one) => one.id));
+    else if (key === 'p' && frame) void ask();
+    else return false;
+    return true;
+  });
+
+  function save(id: string, rect: Rect | null, role: Patch['role']) {
     setSaved('saving');
-    if (timer.current) clearTimeout(timer.current);
-    timer.current = setTimeout(async () => {
-      const result = await placePatchAction(view.id, sceneId, id, rect);
-      setSaved(result.ok ? 'saved' : result.error);
+    clearTimeout(timers.current.get(id));
+    const timer = setTimeout(async () => {
+      timers.current.delete(id);
+      const result = await placePatchAction(view.id, sceneId, id, rect, role);
+      if (timers.current.size === 0) setSaved(result.ok ? 'saved' : result.error);
     }, SAVE_AFTER_MS);
+    timers.current.set(id, timer);
+  }
+  async function take(ids: readonly string[]) {
+    const chosen = proposals.patches.filter((one) => ids.includes(one.id));
+    const placed = asPatches(chosen, sceneId, patches);
+    if (placed.length === 0) return;
+    setPatches((now) => [...now, ...placed]);
+    setSelected(placed[0].id);
+    setSaved('saving');
+    const result = await placePatchesAction(view.id, placed);
+    setSaved(result.ok ? 'saved' : result.error);
   }
   function change(rect: Rect) {
     const id = active?.id ?? freeName(patches);
+    const role = active?.role ?? 'neutral';
     setSelected(id);
     setPatches((now) => {
       const known = now.some((patch) => patch.id === id);
       return known
         ? now.map((patch) => (patch.id === id ? { ...patch, rect } : patch))
-        : [...now, { id, scene: sceneId, role: 'neutral', rect }];
+        : [...now, { id, scene: sceneId, role, rect }];
     });
-    save(id, rect);
+    save(id, rect, role);
+  }
+  function changeRole(role: Patch['role']) {
+    if (!active) return;
+    setPatches((now) => now.map((patch) => (patch.id === active.id ? { ...patch, role } : patch)));
+    save(active.id, active.rect, role);
   }
   function add() {
     const id = freeName(patches);
     const rect = { x: 0.42, y: 0.4, width: 0.16, height: 0.2 };
     setPatches((now) => [...now, { id, scene: sceneId, role: 'neutral', rect }]);
     setSelected(id);
-    save(id, rect);
+    save(id, rect, 'neutral');
   }
   function remove() {
     if (!active) return;
     setPatches((now) => now.filter((patch) => patch.id !== active.id));
     setSelected(here.find((patch) => patch.id !== active.id)?.id ?? null);
-    save(active.id, null);
+    save(active.id, null, active.role);
   }
 
   return (
@@ -107,6 +147,7 @@ export function Regions({ view }: { view: SessionView }) {
                 src={pictureUrl(files[bareFile], 1600, session.rig.response)!}
                 frame={frame}
                 patches={here}
+                proposed={proposals.patches}
                 selected={selected}
                 onSelect={setSelected}
                 onChange={change}
@@ -126,196 +167,91 @@ export function Regions({ view }: { view: SessionView }) {
           {frame && <TakeStrip view={view} takes={takes} patches={here} selectedFilter={selectedFilter} />}
         </section>
         <aside className="bg-sheet rounded-[10px] p-[18px]" aria-label="Patches">
-          <h1 className="!text-[17px]">{here.length === 0 ? 'Draw the gray patch' : 'Where to measure'}</h1>
+          <h1 className="!text-[17px]">
+            {proposals.patches.length > 0
+              ? 'Places to measure, proposed'
+              : here.length === 0
+                ? 'Draw the gray patch'
+                : 'Where to measure'}
+          </h1>
           <p className="text-ink-2 mt-1">
-            An even, neutral area that every take shows, lit like the rest, with no highlight at its edge.
+            {proposals.patches.length > 0
+              ? 'Take them all, or those you like, and correct them by hand.'
+              : 'An even, neutral area that every take shows, lit like the rest, with no highlight at its edge.'}
           </p>
-          <ul className="mt-3 grid gap-1 max-h-[176px] overflow-y-auto p-0.5">
-            {here.map((patch) => (
-              <li key={patch.id}>
-                <button
-                  type="button"
-                  aria-pressed={patch.id === selected}
-                  onClick={() => setSelected(patch.id)}
-                  className={`w-full flex justify-between rounded-md px-2.5 py-1.5 ${patch.id === selected ? 'bg-raised text-accent font-semibold' : 'hover:bg-raised'}`}
-                >
-                  {patch.id} <span className="text-ink font-normal">{patch.role}</span>
-                </button>
-              </li>
-            ))}
-          </ul>
-          <div className="flex gap-2 mt-3">
+          <ProposalList
+            proposals={proposals}
+            onTake={(id) => void take([id])}
+            onTakeAll={() => void take(proposals.patches.map((one) => one.id))}
+            onDrop={drop}
+          />
+          {here.length > 0 && (
+            <ul className="mt-3 grid gap-1 max-h-[176px] overflow-y-auto p-0.5" aria-label="Patches of this scene">
+              {here.map((patch) => (
+                <li key={patch.id}>
+                  <button
+                    type="button"
+                    aria-pressed={patch.id === selected}
+                    onClick={() => setSelected(patch.id)}
+                    className={`w-full flex justify-between rounded-md px-2.5 py-1.5 ${patch.id === selected ? 'bg-raised text-accent font-semibold' : 'hover:bg-raised'}`}
+                  >
+                    {patch.id} <span className="text-ink font-normal">{patch.role}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
+          <div className="flex flex-wrap gap-2 mt-3">
             <Button onClick={add} disabled={!frame}>
               Add a patch
             </Button>
             <Button look="quiet" onClick={remove} disabled={!active}>
               Remove
             </Button>
+            {proposals.patches.length === 0 && proposals.state !== 'looking' && (
+              <Button look="quiet" onClick={() => void ask()} disabled={!frame}>
+                Propose places
+              </Button>
+            )}
           </div>
-          {active && <StatisticsTable statistics={statistics} />}
+          {active && (
+            <>
+              <label className="flex items-center gap-2 mt-4">
+                <span className="text-ink-2">measures</span>
+                <select
+                  className="field flex-1"
+                  value={active.role}
+                  aria-label={`What ${active.id} measures`}
+                  onChange={(event) => changeRole(event.target.value as Patch['role'])}
+                >
+                  {ROLES.map(([role, words]) => (
+                    <option key={role} value={role}>
+                      {words}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <PatchStatistics statistics={statistics} role={active.role} />
+            </>
+          )}
           <p
             role="status"
             className={`text-[12.5px] mt-3 ${saved === 'saved' || saved === 'saving' ? 'text-ink-3' : 'text-failure'}`}
           >
             {saved === 'saved' ? 'Saved' : saved === 'saving' ? 'Saving …' : saved}
           </p>
-          <Link href={`/sessions/${view.id}/measure`} className={`${buttonClass('main')} mt-3`}>
-            Go on to Measure
-          </Link>
+          {here.length > 0 && (
+            <Link
+              href={`/sessions/${view.id}/measure`}
+              className={`${buttonClass(proposals.patches.length > 0 ? 'plain' : 'main')} mt-3`}
+            >
+              Go on to Measure
+            </Link>
+          )}
         </aside>
       </main>
     </>
   );
-}
-
-function StatisticsTable({ statistics }: { statistics: WindowStatistics | string | null }) {
-  if (typeof statistics === 'string')
-    return (
-      <p role="alert" className="text-failure mt-4">
-        {statistics}
-      </p>
-    );
-  const channels = ['R', 'G', 'B'];
-  const triple = (values: number[] | undefined, decimals: number) =>
-    channels.map((name, c) => (
-      <td key={name} className="text-right pl-3">
-        {values ? fixed(100 * values[c], decimals) : '–'}
-      </td>
-    ));
-  return (
-    <div className="mt-4 min-h-[190px]" aria-live="polite" data-testid="statistics">
-      <table className="w-full">
-        <thead>
-          <tr className="text-ink-3 text-[12px]">
-            <th className="text-left font-medium">bare, in %</th>
-            {channels.map((name) => (
-              <th key={name} className="text-right font-medium">
-                {name}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          <tr>
-            <th className="text-left font-normal text-ink-2">mean code</th>
-            {triple(statistics?.meanCode, 1)}
-          </tr>
-          <tr>
-            <th className="text-left font-normal text-ink-2">noise and structure</th>
-            {triple(statistics?.noise, 1)}
-          </tr>
-        </tbody>
-      </table>
-      <dl className="grid grid-cols-[1fr_auto] gap-y-0.5 mt-2">
-        <dt className="text-ink-2">pixels</dt>
-        <dd className="text-right">{statistics ? statistics.pixels.toLocaleString('en-US') : '–'}</dd>
-        <dt className="text-ink-2">clipped</dt>
-        <dd className="text-right">{statistics ? percent(statistics.clipped, 2) : '–'}</dd>
-        <dt className="text-ink-2">at code 0</dt>
-        <dd className="text-right">{statistics ? percent(statistics.black, 2) : '–'}</dd>
-      </dl>
-      {statistics && <p className="mt-2">{advice(statistics)}</p>}
-    </div>
-  );
-}
-
-function advice(statistics: WindowStatistics): string {
-  if (statistics.clipped > 0.001)
-    return 'Clipped here: no strength can be measured. Choose a darker area, or shoot bare with less exposure.';
-  if (Math.max(...statistics.noise) > 0.08) return 'Not even: an edge or a shade runs through. Make it smaller.';
-  if (statistics.pixels < GOOD_PIXELS) return 'Even, but small: a larger patch has less noise.';
-  return 'Even, unclipped and large: a good patch.';
-}
-
-function TakeStrip({
-  view,
-  takes,
-  patches,
-  selectedFilter,
-}: {
-  view: SessionView;
-  takes: SessionView['session']['takes'];
-  patches: Patch[];
-  selectedFilter: string | null;
-}) {
-  const names = useMemo(() => new Map(view.beads.map((bead) => [bead.id, bead.name])), [view.beads]);
-  return (
-    <ul className="flex gap-2 mt-4 overflow-x-auto pb-2" aria-label="The patches on every take" tabIndex={0}>
-      {takes.map((take) => {
-        const sha = view.files[take.files[0]];
-        const frame = view.frames[sha];
-        return (
-          <li key={take.id} className="shrink-0 w-[124px]">
-            <div
-              className="relative bg-well"
-              style={{ aspectRatio: frame ? `${frame.width} / ${frame.height}` : '3 / 2' }}
-            >
-              {frame && (
-                <img
-                  src={pictureUrl(sha, 320, view.session.rig.response)}
-                  alt=""
-                  loading="lazy"
-                  className="absolute inset-0 w-full h-full"
-                />
-              )}
-              {patches.map(({ id, rect }) => (
-                <span
-                  key={id}
-                  className="absolute outline outline-1 outline-white"
-                  style={{
-                    left: `${100 * rect.x}%`,
-                    top: `${100 * rect.y}%`,
-                    width: `${100 * rect.width}%`,
-                    height: `${100 * rect.height}%`,
-                    boxShadow: '0 0 0 2px rgb(0 0 0 / 0.5)',
-                  }}
-                />
-              ))}
-            </div>
-            <p
-              className={`text-[12px] mt-1 truncate ${take.filter !== null && take.filter === selectedFilter ? 'text-accent font-semibold' : 'text-ink-2'}`}
-            >
-              {take.filter === null ? 'bare' : names.get(take.filter)}
-              {take.files.length > 1 ? ` ×${take.files.length}` : ''}
-            </p>
-          </li>
-        );
-      })}
-    </ul>
-  );
-}
-
-/** Statistics of a rectangle on the bare picture, asked for when it rests a moment. A sentence on failure. */
-function useStatistics(
-  sessionId: string,
-  file: string | undefined,
-  rect: Rect | null,
-): WindowStatistics | string | null {
-  const [statistics, setStatistics] = useState<WindowStatistics | string | null>(null);
-  const key = rect && JSON.stringify(rect);
-  useEffect(() => {
-    if (!file || !key) return;
-    const controller = new AbortController();
-    const wait = setTimeout(async () => {
-      try {
-        const response = await fetch(`/api/sessions/${sessionId}/statistics`, {
-          method: 'POST',
-          headers: { 'content-type': 'application/json' },
-          body: JSON.stringify({ file, rect: JSON.parse(key) }),
-          signal: controller.signal,
-        });
-        const answer = await response.json();
-        setStatistics(response.ok ? answer : answer.error);
-      } catch {
-        if (!controller.signal.aborted) setStatistics('The server does not answer; the patch is kept here.');
-      }
-    }, ASK_AFTER_MS);
-    return () => {
-      clearTimeout(wait);
-      controller.abort();
-    };
-  }, [sessionId, file, key]);
-  return statistics;
 }
 
 function freeName(patches: readonly Patch[]): string {

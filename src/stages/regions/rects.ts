@@ -70,3 +70,12 @@ export function nudged(
   const [dx, dy] = [(direction[0] * step) / options.frame.width, (direction[1] * step) / options.frame.height];
   return options.shift ? dragged(rect, 'se', dx, dy) : dragged(rect, 'move', dx, dy);
 }
+
+/** Shared area of two rectangles over the area of both together, 0–1. */
+export function overlap(a: Rect, b: Rect): number {
+  const width = Math.min(a.x + a.width, b.x + b.width) - Math.max(a.x, b.x);
+  const height = Math.min(a.y + a.height, b.y + b.height) - Math.max(a.y, b.y);
+  if (width <= 0 || height <= 0) return 0;
+  const shared = width * height;
+  return shared / (a.width * a.height + b.width * b.height - shared);
+}

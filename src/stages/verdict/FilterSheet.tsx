@@ -1,13 +1,10 @@
 'use client';
 
-import type { BudgetLine, FilterReadings } from '@/core/session';
+import type { FilterReadings } from '@/core/session';
 import { CastPlot } from '@/ui/charts/CastPlot';
-import { decimalsFor, fixed, percent, plusMinus, signed } from '@/ui/format';
-import { ShadingPart } from './ShadingPart';
-import { SharpnessPart } from './SharpnessPart';
+import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';
+import { BudgetBar } from './Budget';
 import { actsLike } from './VerdictTable';
-
-const SHADES = ['#dcdcdc', '#ababab', '#7f7f7f', '#626262', '#525252'];
 
 /** The sheet of one filter: strength, where its ± comes from, its cast among the others'. */
 export function FilterSheet({
@@ -62,7 +59,13 @@ export function FilterSheet({
             </small>
           </p>
           <p className="text-ink-2 mt-1">{verdict.sentence}</p>
-          <Budget lines={density.budget} />
+          <BudgetBar
+            lines={density.budget}
+            unit="of a stop"
+            advice={density.advice}
+            sensitivities={density.sensitivities}
+            degreesOfFreedom={density.degreesOfFreedom}
+          />
           <dl className="grid grid-cols-[1fr_auto] gap-y-0.5 mt-3">
             {(['r', 'g', 'b'] as const).map((channel) => (
               <Line key={channel} what={{ r: 'red', g: 'green', b: 'blue' }[channel]}>
@@ -96,16 +99,6 @@ export function FilterSheet({
           </p>
         </>
       )}
-      {readings.sharpness && <SharpnessPart edges={readings.sharpness} word={verdict.sharpness} />}
-      {readings.shading && <ShadingPart shading={readings.shading} words={[verdict.corners, verdict.hotSpot]} />}
-      {readings.flare && (
-        <p className="mt-4 pt-3 border-t border-[#5a5a5a]">
-          <b className="font-[650]">Flare</b> veil {signed(readings.flare.veilPercent.value)}{' '}
-          <span className="unit">% {plusMinus(readings.flare.veilPercent.u95)}</span>
-          {readings.flare.ghosts.length > 0 &&
-            `, ${readings.flare.ghosts.length} ${readings.flare.ghosts.length === 1 ? 'ghost' : 'ghosts'}`}
-        </p>
-      )}
     </aside>
   );
 }
@@ -116,27 +109,5 @@ function Line({ what, children }: { what: string; children: React.ReactNode }) {
       <dt className="text-ink-2">{what}</dt>
       <dd className="text-right">{children}</dd>
     </>
-  );
-}
-
-/** Where the ± comes from, as shares of the variance. */
-function Budget({ lines }: { lines: BudgetLine[] }) {
-  const shown = lines.filter((line) => line.share >= 0.005);
-  return (
-    <div className="mt-2.5">
-      <p className="text-[12px] text-ink-3">Where the ± comes from</p>
-      <div className="flex h-2.5 rounded-[5px] overflow-hidden mt-1.5 mb-1" aria-hidden>
-        {shown.map((line, i) => (
-          <i
-            key={line.source}
-            className="block"
-            style={{ width: `${100 * line.share}%`, background: SHADES[Math.min(i, SHADES.length - 1)] }}
-          />
-        ))}
-      </div>
-      <p className="text-[12px] text-ink-2">
-        {shown.map((line) => `${line.source} ${percent(line.share)}`).join(' · ')}
-      </p>
-    </div>
   );
 }

@@ -12,6 +12,8 @@ import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
 import { FaultNotes } from './FaultNotes';
 import { FilterSheet } from './FilterSheet';
+import { ResponseNote } from './ResponseNote';
+import { UpClose } from './UpClose';
 import { VerdictTable } from './VerdictTable';
 
 /** The figures of a session: the finding in a sentence, the table, the sheet of one filter. */
@@ -66,10 +68,8 @@ export function Verdict({ view }: { view: SessionView }) {
               readings.filters.map((one) => ({ name: nameOf(one.filter), faults: one.faults })),
             )}
           />
-          <p className="text-ink-3 text-[12.5px] mt-3">
-            Response: {String(readings.response.description ?? readings.response.kind)}. ± is the expanded uncertainty
-            at 95 %.
-          </p>
+          <ResponseNote response={readings.response} />
+          {chosen && <UpClose readings={chosen} name={nameOf(chosen.filter)} view={view} />}
         </section>
         {chosen && (
           <FilterSheet

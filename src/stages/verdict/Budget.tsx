@@ -1,0 +1,140 @@
+'use client';
+
+import { ChevronDown } from 'lucide-react';
+import { Collapsible } from 'radix-ui';
+import type { BudgetLine, DensityReadings } from '@/core/session';
+import { fixed, percent } from '@/ui/format';
+
+const SHADES = ['#dcdcdc', '#ababab', '#7f7f7f', '#626262', '#525252'];
+
+/**
+ * Where a ± comes from: a bar of the shares of the variance, which opens into the table of contributions.
+ *
+ * @param unit what the contributions are counted in, as "thousandths …"
+ */
+export function BudgetBar({
+  lines,
+  unit,
+  advice,
+  sensitivities,
+  degreesOfFreedom,
+}: {
+  lines: readonly BudgetLine[];
+  unit: string;
+  advice?: string;
+  sensitivities?: DensityReadings['sensitivities'];
+  degreesOfFreedom?: number | null;
+}) {
+  const shown = lines.filter((line) => line.share >= 0.005);
+  return (
+    <Collapsible.Root className="mt-2.5">
+      <Collapsible.Trigger className="w-full text-left group" aria-label="Where the ± comes from: open the table">
+        <span className="flex justify-between text-[12px] text-ink-3">
+          Where the ± comes from
+          <ChevronDown size={15} aria-hidden className="group-data-[state=open]:rotate-180" />
+        </span>
+        <span className="flex h-2.5 rounded-[5px] overflow-hidden mt-1.5 mb-1" aria-hidden>
+          {shown.map((line, i) => (
+            <i
+              key={line.source}
+              className="block"
+              style={{ width: `${100 * line.share}%`, background: SHADES[Math.min(i, SHADES.length - 1)] }}
+            />
+          ))}
+        </span>
+        <span className="block text-[12px] text-ink-2">
+          {shown.map((line) => `${line.source} ${percent(line.share)}`).join(' · ')}
+        </span>
+      </Collapsible.Trigger>
+      <Collapsible.Content>
+        <BudgetTable lines={lines} unit={unit} sensitivities={sensitivities} degreesOfFreedom={degreesOfFreedom} />
+      </Collapsible.Content>
+      {advice && <p className="text-[12.5px] text-ink-2 mt-1.5">{advice}</p>}
+    </Collapsible.Root>
+  );
+}
+
+function BudgetTable({
+  lines,
+  unit,
+  sensitivities,
+  degreesOfFreedom,
+}: {
+  lines: readonly BudgetLine[];
+  unit: string;
+  sensitivities?: DensityReadings['sensitivities'];
+  degreesOfFreedom?: number | null;
+}) {
+  const total = Math.sqrt(lines.reduce((sum, line) => sum + line.u * line.u, 0));
+  const thousandths = (value: number | undefined) => (value === undefined ? '–' : fixed(1000 * value, 2));
+  const cell = 'text-right pl-2 py-px';
+  const channels = sensitivities !== undefined;
+  return (
+    <table className="w-full text-[12px] mt-2" data-testid="budget">
+      <caption className="text-left text-ink-3 pb-1">
+        Standard uncertainties in thousandths {unit}
+        {channels && '; the sensitivities say how much of each channel’s reaches the figure'}.
+      </caption>
+      <thead>
+        <tr className="text-ink-3">
+          <th className="text-left font-medium">from</th>
+          {channels &&
+            ['R', 'G', 'B'].map((name) => (
+              <th key={name} className={`${cell} font-medium`}>
+                {name}
+              </th>
+            ))}
+          <th className={`${cell} font-medium`}>u</th>
+          <th className={`${cell} font-medium`}>share</th>
+          <th className={`${cell} font-medium`} title="Degrees of freedom">
+            ν
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {lines.map((line) => (
+          <tr key={line.source}>
+            <th scope="row" className="text-left font-normal text-ink-2">
+              {line.source}
+            </th>
+            {channels &&
+              [0, 1, 2].map((c) => (
+                <td key={c} className={cell}>
+                  {thousandths(line.channels?.[c])}
+                </td>
+              ))}
+            <td className={cell}>{thousandths(line.u)}</td>
+            <td className={`${cell} whitespace-nowrap`}>{percent(line.share)}</td>
+            <td className={cell}>{freedom(line.degreesOfFreedom)}</td>
+          </tr>
+        ))}
+        {sensitivities && (
+          <tr className="border-t border-[#5a5a5a]">
+            <th scope="row" className="text-left font-normal text-ink-2">
+              sensitivity
+            </th>
+            {(['r', 'g', 'b'] as const).map((c) => (
+              <td key={c} className={cell}>
+                {fixed(sensitivities[c])}
+              </td>
+            ))}
+            <td colSpan={3} />
+          </tr>
+        )}
+        <tr className="border-t border-[#5a5a5a] font-semibold">
+          <th scope="row" className="text-left">
+            together
+          </th>
+          {channels && <td colSpan={3} />}
+          <td className={cell}>{thousandths(total)}</td>
+          <td className={cell} />
+          <td className={cell}>{degreesOfFreedom === undefined ? '' : freedom(degreesOfFreedom)}</td>
+        </tr>
+      </tbody>
+    </table>
+  );
+}
+
+function freedom(value: number | null): string {
+  return value === null || value > 999 ? '∞' : fixed(value, 0);
+}

@@ -1,0 +1,63 @@
+'use client';
+
+import { ChevronDown } from 'lucide-react';
+import Link from 'next/link';
+import { Collapsible } from 'radix-ui';
+import type { Readings } from '@/core/session';
+import { CurveChart } from '@/ui/charts/CurveChart';
+import { fixed } from '@/ui/format';
+
+type Channels = [number, number][][];
+
+/** How code values became light: in words, and for a response that was recovered, its curve and what it leaves. */
+export function ResponseNote({ response }: { response: Readings['response'] }) {
+  const words = String(response.description ?? response.kind);
+  const curve = response.curve as Channels | undefined;
+  const end = (
+    <>
+      ± is the expanded uncertainty at 95 %.{' '}
+      <Link href="/method" className="underline">
+        How the figures are made
+      </Link>
+    </>
+  );
+  if (!curve || response.residualStops === undefined)
+    return (
+      <p className="text-ink-3 text-[12.5px] mt-3">
+        Response: {words}. {end}
+      </p>
+    );
+  const shared = curve.every((channel) => JSON.stringify(channel) === JSON.stringify(curve[0]));
+  const finite = (shared ? curve.slice(0, 1) : curve).map((channel) =>
+    channel
+      .filter(([, stops]) => Number.isFinite(stops) && stops > -14)
+      .map(([code, stops]) => [100 * code, stops] as const),
+  );
+  const lowest = Math.floor(Math.min(...finite.flat().map(([, stops]) => stops)) / 2) * 2;
+  return (
+    <Collapsible.Root className="mt-3">
+      <p className="text-ink-3 text-[12.5px]">
+        Response: {words}, its pictures within {fixed(response.residualStops, 4)} stop of it. {end}
+      </p>
+      <Collapsible.Trigger className="flex items-center gap-1 text-[12.5px] text-ink-2 underline mt-1 group">
+        The curve <ChevronDown size={14} aria-hidden className="group-data-[state=open]:rotate-180" />
+      </Collapsible.Trigger>
+      <Collapsible.Content className="bg-sheet rounded-[10px] px-[18px] py-3 mt-2 max-w-[520px]">
+        <CurveChart
+          label="Light in stops against the code value in percent"
+          height={220}
+          curves={finite.map((points, i) => ({
+            points,
+            ink: i === 1 || shared ? 'bright' : 'gray',
+            dash: (['dashed', 'solid', 'dotted'] as const)[shared ? 1 : i],
+          }))}
+          x={{ min: 0, max: 100, interval: 25, name: 'code value, % of full scale' }}
+          y={{ min: lowest, max: 0, interval: 2, name: 'light, stops' }}
+        />
+        <p className="text-[12px] text-ink-2">
+          {shared ? 'One curve fits all three channels.' : 'Red dashed, green solid, blue dotted: the channels differ.'}
+        </p>
+      </Collapsible.Content>
+    </Collapsible.Root>
+  );
+}

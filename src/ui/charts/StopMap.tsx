@@ -1,0 +1,77 @@
+import { fixed } from '../format';
+import { bandsOf, colorOf, contourLevels, contourStep, labelPlaces, type StopGrid } from './stopMap';
+
+/**
+ * A map in stops in false color with contour lines.
+ *
+ * @param darkest what the deepest color stands for, negative stops; alike on maps that are to be compared
+ */
+export function StopMap({ map, title, darkest }: { map: StopGrid; title: string; darkest: number }) {
+  const { columns, rows } = map;
+  const [lowest, highest] = [Math.min(...map.stops), Math.max(...map.stops)];
+  const step = contourStep(lowest, highest);
+  const levels = contourLevels(lowest, highest, step);
+  const bands = bandsOf(map, levels);
+  const decimals = step < 0.1 ? 2 : 1;
+  return (
+    <figure className="min-w-0">
+      <svg
+        viewBox={`0 0 ${columns} ${rows}`}
+        className="w-full block"
+        role="img"
+        aria-label={`${title}: from ${fixed(lowest)} to ${fixed(highest)} stops of the center, lines every ${fixed(step)}`}
+      >
+        <rect width={columns} height={rows} fill={colorOf(lowest, darkest)} />
+        {bands.map(({ level, path }) => (
+          <path key={level} d={path} fill={colorOf(level + step / 2, darkest)} />
+        ))}
+        {bands.map(({ level, path }) => (
+          <path
+            key={`line ${level}`}
+            d={path}
+            fill="none"
+            stroke="#1f1f1f"
+            strokeOpacity={0.75}
+            strokeWidth={level === 0 ? 1.6 : 1}
+            vectorEffect="non-scaling-stroke"
+          />
+        ))}
+        {labelPlaces(map, levels).map(({ level, x, y }) => (
+          <text
+            key={`figure ${level}`}
+            x={x}
+            y={y}
+            fontSize={0.85}
+            textAnchor="middle"
+            dominantBaseline="middle"
+            fill="#ffffff"
+            stroke="#1f1f1f"
+            strokeWidth={0.28}
+            paintOrder="stroke"
+          >
+            {fixed(level, decimals)}
+          </text>
+        ))}
+      </svg>
+      <figcaption className="text-[12px] text-ink-2 mt-1">
+        {title}. Lines every {fixed(step, step < 0.1 ? 2 : 1)} stop.
+      </figcaption>
+    </figure>
+  );
+}
+
+/** What the colors stand for. */
+export function StopScale({ darkest }: { darkest: number }) {
+  const steps = 32;
+  return (
+    <div className="flex items-center gap-2 text-[12px] text-ink-2">
+      <span>0</span>
+      <svg viewBox={`0 0 ${steps} 1`} preserveAspectRatio="none" className="h-2 flex-1" aria-hidden>
+        {Array.from({ length: steps }, (_, i) => (
+          <rect key={i} x={i} width={1.05} height={1} fill={colorOf((darkest * (i + 0.5)) / steps, darkest)} />
+        ))}
+      </svg>
+      <span>{fixed(darkest)} stops</span>
+    </div>
+  );
+}
