@@ -3,8 +3,8 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type Page } from '@playwright/test';
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import scenario from '../demo/scenario.json';
 import { planTakes } from '@/simulator/bench';
+import { demoSessions } from '@/simulator/demo';
 import { BENCH, writeBench } from './pictures';
 
 /** Every test fails on an error in the console or a page that throws. */
@@ -22,12 +22,13 @@ const test = base.extend<{ quiet: void }>({
   ],
 });
 
-const FOUNDRY = scenario.sessions[0].plan;
+const FOUNDRY = demoSessions()[0].plan;
+const FIRST = 'Ashwick Quarry bench · Foundry Set';
 
 async function openDemo(page: Page) {
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Sessions' })).toBeVisible();
-  const row = page.getByRole('listitem').filter({ hasText: 'Foundry Set' });
+  const row = page.getByRole('listitem').filter({ hasText: FIRST });
   await row.getByRole('link', { name: 'Read the verdict' }).click();
   await expect(page.getByTestId('verdicts')).toBeVisible();
 }
@@ -61,7 +62,7 @@ test('the ladder, the keys and the sheet go together', async ({ page }) => {
   await page.keyboard.press('[');
   await expect(sheet.getByRole('heading', { level: 2 })).toContainText('ND8');
   await expect(page).toHaveURL(/filter=foundry-nd8/);
-  await expect(sheet.getByTestId('found')).toContainText('3.46');
+  await expect(sheet.getByTestId('found')).toContainText('3.10');
   await expect(sheet).toContainText('Where the ± comes from');
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toBeVisible();
@@ -168,6 +169,88 @@ test('dropped pictures become a session: kit typed, patch drawn, measured, taken
   await page.getByRole('link', { name: 'Read the verdict' }).click();
   const again = await download('Session with pictures');
   expect(again.content.equals(bundle.content)).toBe(true);
+});
+
+test('places are proposed, one key takes all, and sharpness is read off them', async ({ page }, info) => {
+  const pictures = await writeBench(info.outputPath('bench'));
+  const path = info.outputPath('bench', 'session.glade.json');
+  const session = JSON.parse(await readFile(path, 'utf8'));
+  await writeFile(path, JSON.stringify({ ...session, title: 'No places yet', patches: [] }));
+  await page.goto('/sessions/new');
+  await page.getByLabel('Files', { exact: true }).setInputFiles([path, ...pictures]);
+  await page.getByRole('button', { name: 'Create session' }).click();
+  await expect(page).toHaveURL(/\/regions/);
+
+  const proposals = page.getByRole('region', { name: 'Proposals' });
+  await expect(proposals.getByRole('button', { name: /^Take gray: Even to/ })).toBeVisible({ timeout: 20_000 });
+  await expect(
+    proposals.getByRole('button', { name: /^Take top-left-upright: \d+ pixels long, 5.2° off/ }),
+  ).toBeVisible();
+  await checkAccessibility(page);
+  await page.keyboard.press('a');
+  await expect(proposals).toBeHidden();
+  const patches = page.getByRole('list', { name: 'Patches of this scene' }).getByRole('listitem');
+  expect(await patches.count()).toBeGreaterThan(5);
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await checkAccessibility(page);
+  // Asked again, what is there already is not proposed twice.
+  await page.keyboard.press('p');
+  await expect(page.getByText('Looking for places')).toBeHidden();
+  await expect(proposals.getByRole('button', { name: /^Take gray/ })).toBeHidden();
+  // A role can be corrected.
+  await page.getByRole('button', { name: /^top-left-level/ }).click();
+  await page.getByLabel('What top-left-level measures').selectOption('color');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'top-left-level color' })).toBeVisible();
+
+  await page.getByRole('link', { name: 'Go on to Measure' }).click();
+  await page.getByRole('button', { name: 'Measure', exact: true }).click();
+  await page.getByRole('link', { name: 'Read the verdict' }).click();
+  const sharpness = page.getByRole('region', { name: 'Sharpness kept' });
+  const row = sharpness.getByRole('row', { name: /center-upright/ });
+  const kept = Number((await row.getByRole('cell').last().innerText()).split(' ')[0]);
+  // These filters add no blur.
+  expect(Math.abs(kept - 1)).toBeLessThan(0.06);
+});
+
+test('the sheet opens into budgets, maps, crops, flare and the response’s curve', async ({ page }) => {
+  await page.goto('/');
+  const second = page.getByRole('listitem').filter({ hasText: 'second sitting · Foundry Set' });
+  await second.getByRole('link', { name: 'Read the verdict' }).click();
+  await page.getByRole('button', { name: /^ND128: found/ }).click();
+  await page
+    .getByTestId('sheet')
+    .getByRole('button', { name: /^Where the ± comes from/ })
+    .click();
+  const budget = page.getByTestId('budget');
+  await expect(budget.getByRole('row', { name: /^sensitivity/ })).toContainText('0.7');
+  await expect(page.getByTestId('sheet')).toContainText('would reduce it');
+
+  const corners = page.getByRole('region', { name: 'Corners' });
+  await expect(corners.getByRole('img', { name: /^The filter adds: from/ })).toHaveCount(2);
+  await expect(corners.getByRole('img', { name: /^The lens alone: from/ })).toHaveCount(2);
+  await expect(corners.getByRole('columnheader', { name: 'flat-long' })).toBeVisible();
+
+  const sharpness = page.getByRole('region', { name: 'Sharpness kept' });
+  await sharpness.getByRole('button', { name: 'left-upright', exact: true }).click();
+  for (const title of ['bare', 'filtered']) {
+    const crop = sharpness.getByRole('img', { name: `The edge, ${title}` });
+    await crop.scrollIntoViewIfNeeded();
+    await expect.poll(() => crop.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBeGreaterThan(20);
+  }
+  const flare = page.getByRole('region', { name: 'Flare' });
+  const truth = demoSessions().find(({ plan }) => plan.seed === 'ashwick-foundry-2')!.plan.filters[5];
+  const ghost = flare.getByRole('row', { name: /^1 / });
+  await expect(ghost).toContainText(`${Math.round(100 * truth.ghosts![0].x)} %`);
+  await page.getByRole('button', { name: 'The curve' }).click();
+  await expect(page.getByRole('img', { name: /^Light in stops against the code value/ })).toBeVisible();
+  await checkAccessibility(page);
+
+  await sharpness.getByRole('link', { name: 'how' }).click();
+  await expect(page).toHaveURL(/\/method#sharpness-kept/);
+  await expect(page.getByRole('heading', { name: 'Sharpness kept' })).toBeInViewport();
+  await checkAccessibility(page);
 });
 
 test('a corrected take makes the figures stale until measured again', async ({ page }) => {

@@ -17,7 +17,7 @@ async function main(): Promise<void> {
   try {
     await page.goto(ADDRESS);
     await take(page, 'home');
-    const row = page.getByRole('listitem').filter({ hasText: 'Foundry Set' });
+    const row = page.getByRole('listitem').filter({ hasText: 'bench · Foundry Set' });
     await row.getByRole('link', { name: 'Read the verdict' }).click();
     await page.getByTestId('verdicts').waitFor();
     await take(page, 'verdict');

@@ -3,31 +3,29 @@ import { spawn } from 'node:child_process';
 import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import scenario from '../../demo/scenario.json';
 import { latestJob, requestMeasure } from '@/jobs/queue';
 import { describeSession } from '@/simulator/session';
 import { writeSession } from '@/simulator/files';
-import type { BenchPlan } from '@/simulator/truth';
+import { demoSessions, type DemoSession } from '@/simulator/demo';
 import { closeStore, createSession, listSessions, migrate, storeFile } from '@/store';
 
-interface DemoSession {
-  measure: boolean;
-  ending: 'tif' | 'png';
-  kit: Record<string, unknown>;
-  plan: BenchPlan;
-}
+/** Demo sessions rendered at a time. */
+const SIDE_BY_SIDE = 2;
 
-const SESSIONS = scenario.sessions as unknown as DemoSession[];
+const SESSIONS = demoSessions();
 
 /** Adds the scenario's sessions that aren't there yet, side by side: rendering is the whole work. */
 async function addDemo(): Promise<void> {
   const known = new Set((await listSessions(10_000)).map((session) => session.title));
   const missing = SESSIONS.filter(({ plan }) => !known.has(plan.title));
-  const ends = missing.map(({ plan }) => {
-    const child = spawn(process.execPath, [process.argv[1], 'demo-session', plan.seed], { stdio: 'inherit' });
-    return new Promise<number | null>((resolve) => child.on('exit', resolve));
-  });
-  if ((await Promise.all(ends)).some((code) => code !== 0)) throw new Error('A demo session could not be rendered.');
+  const addNext = async (): Promise<void> => {
+    for (let next = missing.shift(); next; next = missing.shift()) {
+      const child = spawn(process.execPath, [process.argv[1], 'demo-session', next.plan.seed], { stdio: 'inherit' });
+      const code = await new Promise<number | null>((resolve) => child.on('exit', resolve));
+      if (code !== 0) throw new Error(`“${next.plan.title}” could not be rendered.`);
+    }
+  };
+  await Promise.all(Array.from({ length: SIDE_BY_SIDE }, addNext));
 }
 
 /** Renders one session of the scenario, stores it and queues it when it is shown measured. */

@@ -236,7 +236,7 @@ function sceneLight(
   [right, down]: readonly [number, number] = [0, 0],
 ): Float64Array {
   const light = new Float64Array(window.width * window.height * 3);
-  if (scene === 'flat') return light.fill(0.6);
+  if (scene === 'flat' || scene === 'flat-long') return light.fill(0.6);
   if (scene === 'flare') return flareScene(light, frame, window);
   for (let i = 0; i < light.length; i += 3) for (let c = 0; c < 3; c++) light[i + c] = BACKGROUND[c];
   const half = Math.hypot(frame.width, frame.height) / 2;
@@ -386,7 +386,9 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
   const transmittance = [0, 1, 2].map((c) => 2 ** -(take.filter?.stops[c] ?? 0));
   const encoded = encoder(camera.response);
   const spot = take.filter?.hotSpot;
-  const halfDiagonal2 = (width * width + height * height) / 4;
+  // At the long end lens and filter see less of their rims.
+  const field = take.scene === 'flat-long' ? 0.6 : 1;
+  const halfDiagonal2 = (width * width + height * height) / 4 / field;
   for (let y = 0, i = 0; y < part.height; y++)
     for (let x = 0; x < part.width; x++) {
       const dx = part.x + x + 0.5 - width / 2;

@@ -38,7 +38,7 @@ export function describeSession(
       baseIso: 100,
     },
     kits: [{ ...kit, filters: plan.filters.map(({ id, name, kind, nominal }) => ({ id, name, kind, nominal })) }],
-    scenes: plan.scenes.map((scene) => ({ id: scene, kind: scene })),
+    scenes: plan.scenes.map((scene) => ({ id: scene, kind: scene === 'flat-long' ? 'flat' : scene })),
     takes: planTakes(plan).map((take) => ({
       id: take.id,
       filter: take.filter?.id ?? null,
@@ -54,7 +54,10 @@ export function describeSession(
 }
 
 function patchesOf(scene: SimulatedScene, { width, height }: BenchPlan): Record<string, unknown>[] {
-  if (scene === 'flat') return [{ id: 'wall', scene, role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } }];
+  if (scene === 'flat' || scene === 'flat-long')
+    return [
+      { id: scene === 'flat' ? 'wall' : 'wall-long', scene, role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } },
+    ];
   if (scene === 'flare')
     return [
       { id: 'trap', scene, role: 'black', rect: FLARE_RECTS.black },

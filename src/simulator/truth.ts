@@ -85,7 +85,8 @@ export interface Spoiled {
   whiteBalance?: string;
 }
 
-export type SimulatedScene = 'chart' | 'flat' | 'flare';
+/** `flat-long` is the even wall at the lens's long end. */
+export type SimulatedScene = 'chart' | 'flat' | 'flat-long' | 'flare';
 
 /** One exposure of the bench, before it is rendered. */
 export interface PlannedTake {

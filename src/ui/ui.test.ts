@@ -1,5 +1,7 @@
 import fc from 'fast-check';
-import { dragged, nudged, rectBetween, type Grip } from '@/stages/regions/rects';
+import { dragged, nudged, overlap, rectBetween, type Grip } from '@/stages/regions/rects';
+import { asPatches } from '@/stages/regions/useProposals';
+import { bandsOf, colorOf, contourLevels, contourStep, labelPlaces } from './charts/stopMap';
 import { decimalsFor, fixed, percent, plusMinus, signed } from './format';
 import { layOutLadder, type LadderBead } from './ladder/layout';
 
@@ -116,5 +118,76 @@ describe('patches by hand', () => {
         },
       ),
     );
+  });
+});
+
+describe('maps in stops', () => {
+  const bowl = {
+    columns: 20,
+    rows: 14,
+    stops: Array.from(
+      { length: 280 },
+      (_, i) => -0.5 * (((i % 20) / 19 - 0.5) ** 2 + (Math.floor(i / 20) / 13 - 0.5) ** 2),
+    ),
+  };
+
+  test('lines come at round steps, eight at most, and not where noise alone would draw them', () => {
+    expect(contourStep(-0.25, 0)).toBe(0.05);
+    expect(contourStep(-3, 0.2)).toBe(0.5);
+    expect(contourLevels(-0.25, 0.004, 0.05)).toEqual([-0.25, -0.2, -0.15, -0.1, -0.05]);
+    expect(contourLevels(-0.12, 0.11, 0.05)).toEqual([-0.1, -0.05, 0, 0.05, 0.1]);
+  });
+
+  test('every level has its area, the lower ones larger', () => {
+    const levels = contourLevels(-0.24, 0, 0.05);
+    const bands = bandsOf(bowl, levels);
+    expect(bands.map((band) => band.level)).toEqual(levels);
+    for (const band of bands) expect(band.path).toMatch(/^M[\d.]+ /);
+    const width = (path: string) => {
+      const xs = [...path.matchAll(/([\d.]+) [\d.]+/g)].map(([, x]) => Number(x));
+      return Math.max(...xs) - Math.min(...xs);
+    };
+    expect(width(bands[0].path)).toBeGreaterThan(width(bands[bands.length - 1].path));
+  });
+
+  test('figures of lines keep their distance', () => {
+    const places = labelPlaces(bowl, contourLevels(-0.24, 0, 0.02));
+    expect(places.length).toBeGreaterThan(1);
+    places.slice(1).forEach(({ x, y }, i) => {
+      expect(Math.hypot(x - places[i].x, y - places[i].y)).toBeGreaterThan(1.6);
+    });
+  });
+
+  test('colors go from pale to deep without a break, beyond the scale they stay', () => {
+    const lightness = (text: string) =>
+      text
+        .match(/\d+/g)!
+        .map(Number)
+        .reduce((sum, one) => sum + one, 0);
+    const row = [0, -0.1, -0.2, -0.3, -0.4, -0.5].map((stops) => lightness(colorOf(stops, -0.5)));
+    row.slice(1).forEach((value, i) => expect(value).toBeLessThan(row[i]));
+    expect(colorOf(-2, -0.5)).toBe(colorOf(-0.5, -0.5));
+  });
+});
+
+describe('proposals', () => {
+  const rect = (x: number, y: number, width: number, height: number) => ({ x, y, width, height });
+
+  test('overlap is shared area over joint area', () => {
+    expect(overlap(rect(0, 0, 0.4, 0.4), rect(0, 0, 0.4, 0.4))).toBe(1);
+    expect(overlap(rect(0, 0, 0.2, 0.2), rect(0.1, 0, 0.2, 0.2))).toBeCloseTo(1 / 3, 12);
+    expect(overlap(rect(0, 0, 0.2, 0.2), rect(0.3, 0, 0.2, 0.2))).toBe(0);
+  });
+
+  test('taken ones get names that no other patch has', () => {
+    const one = { id: 'gray', role: 'neutral' as const, rect: rect(0, 0, 1, 1), reason: '', quality: 'good' as const };
+    const known = asPatches([one], 'chart', []);
+    expect(asPatches([one, one], 'flare', known).map((patch) => patch.id)).toEqual(['gray-2', 'gray-3']);
+    expect(asPatches([one], 'flare', known)[0]).toEqual({
+      id: 'gray-2',
+      scene: 'flare',
+      role: 'neutral',
+      rect: one.rect,
+    });
   });
 });

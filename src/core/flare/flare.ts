@@ -80,19 +80,25 @@ export function findGhosts(
   const above = smooth.map((value, i) => value - median(neighbors(smooth, i, columns, rows, reach, 3)));
   const noise = 1.4826 * median([...above].map(Math.abs));
   const least = Math.max(LEAST_STOPS, TIMES_NOISE * noise);
+  // Veil lifts whatever is dark more than its surroundings: that is no ghost.
+  const shown = before.map((value, i) => (value < 0.5 * median(neighbors(before, i, columns, rows, reach, 3)) ? 0 : 1));
   const found: Ghost[] = [];
   for (let i = 0; i < above.length; i++) {
-    // Veil lifts whatever is dark more than its surroundings: that is no ghost.
-    if (before[i] < 0.5 * median(neighbors(before, i, columns, rows, reach, 3))) continue;
-    if (above[i] < least || neighbors(above, i, columns, rows, 3).some((value) => value > above[i])) continue;
+    if (!shown[i] || above[i] < least || neighbors(above, i, columns, rows, 3).some((value) => value > above[i]))
+      continue;
     const [x, y] = [i % columns, Math.floor(i / columns)];
     let half = 1;
     while (half < reach && ringMean(above, x, y, half, columns, rows) > above[i] / 2) half++;
     found.push({ x: (x + 0.5) / columns, y: (y + 0.5) / rows, stops: above[i], radius: half / columns });
   }
+  const nearDark = (i: number) => neighbors(shown, i, columns, rows, 2).includes(0);
   return {
     ghosts: found.sort((a, b) => b.stops - a.stops).slice(0, 20),
-    map: thinned(above, columns, rows),
+    map: thinned(
+      above.map((value, i) => (nearDark(i) ? 0 : value)),
+      columns,
+      rows,
+    ),
   };
 }
 

@@ -29,6 +29,8 @@ export interface Proposals {
 /** Share of cells that a wall must have even to count as filling the frame. */
 const WALL_SHARE = 0.985;
 const LEAST_FIELD_SHARE = 0.35;
+/** Light that a black is judged even over, as a share of the bright places. */
+const BLACK_PEDESTAL = 0.05;
 /** Tints beyond this, log2 of red or blue over green, are colors, not grays. */
 const NEUTRAL_TINT = 0.2;
 
@@ -146,7 +148,11 @@ function proposeNeutral(survey: Survey): Proposals {
 
 function proposeFlare(survey: Survey): Proposals {
   const brightest = [...survey.light].sort((a, b) => a - b)[Math.floor(0.98 * survey.light.length)];
-  const black = findEvenAreas(survey, 1, (cell) => (brightest / (survey.light[cell] + 0.002 * brightest)) ** 1.5)[0];
+  // What noise does to a black counts for nothing beside the bright: evenness is judged over a pedestal.
+  const pedestal = BLACK_PEDESTAL * brightest;
+  const lifted = { ...survey, light: survey.light.map((light) => light + pedestal) };
+  const [found] = findEvenAreas(lifted, 1, (cell) => (brightest / (survey.light[cell] + 0.002 * brightest)) ** 1.5);
+  const black = found && { ...found, light: found.light - pedestal };
   const gray = findEvenAreas(survey, 1, (cell) => Math.sqrt(survey.light[cell] / brightest))[0];
   const patches: ProposedPatch[] = [];
   const missing: string[] = [];

@@ -7,9 +7,10 @@ import { fixed, plusMinus } from '@/ui/format';
 import { BudgetBar } from './Budget';
 import { Panel } from './Panel';
 
-/** Sides of a crop, picture's own pixels; each is shown as two by two. */
+/** Sides of a crop at most, picture's own pixels, and the room for it on the screen. */
 const CROP = { width: 92, height: 76 };
-const ZOOM = 2;
+const ROOM_PX = 190;
+const MOST_ZOOM = 4;
 
 /** Sharpness of a filter: response of the chosen edge, the edge itself bare and filtered, every edge's figure. */
 export function SharpnessPanel({
@@ -81,7 +82,7 @@ export function SharpnessPanel({
         </div>
       )}
       <p className="text-[12px] text-ink-3 mt-1">
-        “{edge.patch}” at the picture’s own pixels, twice enlarged, both at one brightness.
+        “{edge.patch}” at the picture’s own pixels, enlarged, both at one brightness.
       </p>
       {cause && <p className="text-ink-2 mt-2">{cause}</p>}
       {edge.budget && <BudgetBar lines={edge.budget} unit="of the ratio" advice={advice} />}
@@ -96,14 +97,15 @@ function Crop({ sessionId, place, title }: { sessionId: string; place: Place; ti
   const height = Math.min(CROP.height, place.height);
   const x = Math.round(place.x + (place.width - width) / 2);
   const y = Math.round(place.y + (place.height - height) / 2);
+  const zoom = Math.max(1, Math.min(MOST_ZOOM, Math.floor(ROOM_PX / width)));
   const query = new URLSearchParams({ file: place.file, ...text({ x, y, width, height }) });
   return (
     <figure className="min-w-0">
       <img
         src={`/api/sessions/${sessionId}/crop?${query}`}
         alt={`The edge, ${title}`}
-        width={ZOOM * width}
-        height={ZOOM * height}
+        width={zoom * width}
+        height={zoom * height}
         loading="lazy"
         className="max-w-full h-auto bg-well"
         style={{ imageRendering: 'pixelated' }}

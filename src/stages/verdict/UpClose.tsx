@@ -12,19 +12,21 @@ export function UpClose({ readings, name, view }: { readings: FilterReadings; na
   return (
     <section aria-label={`${name} up close`} className="mt-5">
       <h2 className="mb-2">{name} up close</h2>
-      <div className="grid gap-3 items-start xl:grid-cols-2 md:grid-cols-2">
-        {sharpness && (
-          <SharpnessPanel
-            key={readings.filter}
-            sessionId={view.id}
-            edges={sharpness}
-            word={verdict.sharpness}
-            cause={verdict.softness}
-            advice={verdict.sharpnessAdvice}
-          />
-        )}
+      <div className="grid gap-3 items-start md:grid-cols-2">
+        <div className="grid gap-3 min-w-0">
+          {sharpness && (
+            <SharpnessPanel
+              key={readings.filter}
+              sessionId={view.id}
+              edges={sharpness}
+              word={verdict.sharpness}
+              cause={verdict.softness}
+              advice={verdict.sharpnessAdvice}
+            />
+          )}
+          {flare && <FlarePanel flare={flare} view={view} />}
+        </div>
         {shading && <ShadingPanel shading={shading} words={[verdict.corners, verdict.hotSpot]} />}
-        {flare && <FlarePanel flare={flare} view={view} />}
       </div>
       {missing.length > 0 && (
         <p className="text-ink-3 text-[12.5px] mt-2">

@@ -41,12 +41,12 @@ export function StopMap({ map, title, darkest }: { map: StopGrid; title: string;
             key={`figure ${level}`}
             x={x}
             y={y}
-            fontSize={0.85}
+            fontSize={columns / 17}
             textAnchor="middle"
             dominantBaseline="middle"
             fill="#ffffff"
             stroke="#1f1f1f"
-            strokeWidth={0.28}
+            strokeWidth={columns / 70}
             paintOrder="stroke"
           >
             {fixed(level, decimals)}

@@ -30,11 +30,14 @@ export function contourStep(lowest: number, highest: number): number {
   return STEPS.find((step) => (highest - lowest) / step <= 8) ?? 4;
 }
 
-/** Contour levels inside a map's range, whole multiples of the step, rising; zero is one of them where it lies inside. */
+/**
+ * Contour levels inside a map's range, whole multiples of the step, rising. The center's own level is left out where nothing
+ * rises above it by a step: noise alone would draw it.
+ */
 export function contourLevels(lowest: number, highest: number, step: number): number[] {
   const levels: number[] = [];
   for (let k = Math.ceil(lowest / step); k * step <= highest; k++) levels.push(Math.round(k * step * 1000) / 1000);
-  return levels;
+  return levels.filter((level) => level !== 0 || highest >= step);
 }
 
 /**
@@ -70,7 +73,10 @@ export function bandsOf({ columns, rows, stops }: StopGrid, levels: readonly num
     }));
 }
 
-/** Where each level crosses the way from the center to the lower right corner, in cells: a place for its figure. */
+/** Figures closer than this, in shares of the map's width, would run into each other. */
+const FIGURES_APART = 0.085;
+
+/** Where levels cross the way from the center to the lower right corner, in cells: places for their figures. */
 export function labelPlaces(
   { columns, rows, stops }: StopGrid,
   levels: readonly number[],
