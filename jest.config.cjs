@@ -10,7 +10,9 @@ module.exports = {
     ],
   },
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
-  transformIgnorePatterns: ['/node_modules/(?!(culori|colorjs\\.io|fast-png|iobuffer|fflate)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(d3-contour|d3-array|internmap|culori|colorjs\\.io|fast-png|iobuffer|fflate)/)',
+  ],
   // Without this every use of Math goes through the sandbox's global, several times slower.
   sandboxInjectedGlobals: ['Math'],
   maxWorkers: 2,

@@ -86,13 +86,18 @@ export function labelPlaces(
     const y = Math.min(rows - 1, Math.floor((0.5 + t / 2) * rows));
     return stops[y * columns + x];
   };
-  return levels.flatMap((level) => {
-    for (let t = 0.04; t <= 0.94; t += 0.02) {
-      const [before, here] = [at(t - 0.02), at(t)];
-      if (before >= level !== here >= level) return [{ level, x: (0.5 + t / 2) * columns, y: (0.5 + t / 2) * rows }];
-    }
-    return [];
-  });
+  const places: { level: number; x: number; y: number }[] = [];
+  for (let t = 0.04; t <= 0.92; t += 0.02) {
+    const [before, here] = [at(t - 0.02), at(t)];
+    const crossed = levels.filter((one) => before >= one !== here >= one);
+    const level = crossed.find((one) => !places.some((place) => place.level === one));
+    const [x, y] = [(0.5 + t / 2) * columns, (0.5 + t / 2) * rows];
+    const last = places[places.length - 1];
+    if (level === undefined) continue;
+    if (last && Math.hypot(x - last.x, y - last.y) < FIGURES_APART * columns) continue;
+    places.push({ level, x, y });
+  }
+  return places;
 }
 
 function round(value: number): number {
