@@ -3,7 +3,7 @@ import { readFile, realpath } from 'node:fs/promises';
 import { join, sep } from 'node:path';
 import { UnreadablePicture, type PictureSource } from '@/core/source';
 import type { PlanReading } from '@/core/gather';
-import { readStill } from './stills';
+import { readStill, readStillAgain } from './stills';
 import type { StillThreads } from './threads';
 
 /** Where a session's path lies; throws UnreadablePicture for one that leaves the folder, by link or by name. */
@@ -28,6 +28,9 @@ export function folderSource(root: string, threads: StillThreads | null = null):
     }),
     async read(file, choose) {
       return readStill(await inside(root, file), file, choose);
+    },
+    async readAgain(file, rects) {
+      return readStillAgain(await inside(root, file), file, rects);
     },
     async readText(file) {
       return readFile(await inside(root, file), 'utf8');

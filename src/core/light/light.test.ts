@@ -10,12 +10,16 @@ import {
   decodeSrgb,
   linearTable,
   parseCube1d,
+  parseCurveCsv,
+  resolveResponse,
 } from '.';
 
 /** Decoding by a general color library: a code in a space to its linear companion. */
 function byLibrary(space: string, linear: string, code: number): number {
   return new Color(space, [code, code, code]).to(linear).coords[0] as number;
 }
+
+const UNTOLD = { transfer: null, source: null, toXyz: null, profile: null };
 
 describe('transfer functions', () => {
   const codes = Array.from({ length: 21 }, (_, i) => i / 20);
@@ -103,6 +107,19 @@ describe('curves', () => {
   test('a dense table of sRGB decodes like sRGB', () => {
     const decode = decodeCurve(Array.from({ length: 65 }, (_, i) => [i / 64, decodeSrgb(i / 64)]));
     for (let code = 0.1; code < 1; code += 0.013) expect(Math.log2(decode(code) / decodeSrgb(code))).toBeCloseTo(0, 3);
+  });
+
+  test('curves as CSV, one column of light or three', () => {
+    const one = resolveResponse({ kind: 'curve', file: 'c.csv' }, UNTOLD, () => 'code,light\n0,0\n128,0.2\n255,1\n');
+    expect(one.decode[1](128 / 255)).toBeCloseTo(0.2, 10);
+    const three = parseCurveCsv('# own curve\n0;0;0;0\n1;0.9;1;0.8\n');
+    expect(three.map((points) => points[1])).toEqual([
+      [1, 0.9],
+      [1, 1],
+      [1, 0.8],
+    ]);
+    expect(() => parseCurveCsv('code,light\n0,0\n128,dark\n')).toThrow('line 3: expected "code,light"');
+    expect(() => parseCurveCsv('0,0\n')).toThrow('at least two rows');
   });
 
   test('1-D .cube tables', () => {

@@ -2,6 +2,7 @@
 import type { Response } from '../session/schema';
 import type { Covariance } from '../uncertainty/covariance';
 import type { LogSum } from './recover';
+import { parseCurveCsv } from './csv';
 import { cubePoints, parseCube1d } from './cube';
 import {
   decodeBt709,
@@ -107,12 +108,11 @@ function curveResponse(
         description: `curve of ${response.points.length} points`,
       };
     }
-    const table = parseCube1d(readText(response.file!));
-    const decode = ([0, 1, 2] as const).map((channel) => decodeCurve(cubePoints(table, channel))) as [
-      Decode,
-      Decode,
-      Decode,
-    ];
+    const text = readText(response.file!);
+    const channels = /\.(csv|tsv|txt)$/i.test(response.file!)
+      ? parseCurveCsv(text).map(normaliseCodes)
+      : ([0, 1, 2] as const).map((channel) => cubePoints(parseCube1d(text), channel));
+    const decode = channels.map(decodeCurve) as [Decode, Decode, Decode];
     return { decode, known: true, description: `curve ${response.file}` };
   } catch (error) {
     throw new ResponseError(`The response curve can't be used: ${(error as Error).message}.`);

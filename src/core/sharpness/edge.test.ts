@@ -112,6 +112,15 @@ test('edges that can’t be used are refused with the reason', () => {
   expect(refused(edge(0.8, { degrees: 25, width: 160 }))).toContain('is outside 2–15°');
   expect(refused(edge(0.8, { low: 0.8 }))).toContain('contrast of 11 %');
   expect(refused(edge(0.8, { height: 30, width: 30 }))).toContain('only 30 pixels long');
+  const second = edge(0.8, { width: 100 });
+  for (let y = 0; y < 120; y++) for (let x = 0; x < 16; x++) second.data[y * 100 + x] += 0.45;
+  expect(refused(second)).toBe('a second edge runs through it');
+  const bar = edge(0.8, { width: 100 });
+  for (let y = 0; y < 120; y++) for (let x = 75; x < 100; x++) bar.data[y * 100 + x] = 0.1;
+  expect(refused(bar)).toBe('two edges run through it, one up and one down');
+  const bent = edge(0.8, { width: 100 });
+  for (let y = 60; y < 120; y++) bent.data.copyWithin(y * 100, y * 100 + 12, y * 100 + 100);
+  expect(refused(bent)).toContain('not one straight edge');
   const flat = { width: 80, height: 80, data: new Float64Array(6400).fill(0.5) };
   expect(refused(flat)).toBeTruthy();
 });

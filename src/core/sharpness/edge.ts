@@ -42,6 +42,8 @@ const BINS_PER_PIXEL = 4;
 const LEAST_LENGTH_PX = 40;
 const ANGLES = [2, 15] as const;
 const LEAST_CONTRAST = 0.2;
+/** Of the step: a change this large far from the edge is another edge, not haze. Our own judgement. */
+const SECOND_EDGE = 0.2;
 const STEPS = 64;
 
 /** Measures one edge, running roughly up and down or left to right through the window. */
@@ -52,6 +54,8 @@ export function measureEdge(window: LumaWindow): EdgeResponse | RefusedEdge {
   if (height < LEAST_LENGTH_PX || width < 16)
     return { refused: `the edge is only ${height} pixels long; ${LEAST_LENGTH_PX} are needed` };
   const rough = columnStep(upright);
+  if (rough.contrast < LEAST_CONTRAST && contrastInside(upright) > LEAST_CONTRAST)
+    return { refused: 'two edges run through it, one up and one down' };
   if (rough.contrast < LEAST_CONTRAST)
     return { refused: `its contrast of ${(100 * rough.contrast).toFixed(0)} % is below ${100 * LEAST_CONTRAST} %` };
   const line = fitLine(upright, rough.bright > rough.dark ? rough.sign : 0);
@@ -99,6 +103,15 @@ function columnStep({ width, height, data }: LumaWindow) {
     sign: Math.sign(right - left),
     contrast: bright > 0 ? (bright - Math.max(0, dark)) / (bright + Math.max(0, dark)) : 0,
   };
+}
+
+/** Contrast between the brightest and the darkest tenth of the columns: a bar shows here, not between the sides. */
+function contrastInside({ width, height, data }: LumaWindow): number {
+  const columns = new Float64Array(width);
+  for (let i = 0; i < data.length; i++) columns[i % width] += data[i] / height;
+  const sorted = columns.sort();
+  const [dark, bright] = [mean(sorted.subarray(0, width / 10)), mean(sorted.subarray(width - width / 10))];
+  return bright > 0 ? (bright - Math.max(0, dark)) / (bright + Math.max(0, dark)) : 0;
 }
 
 interface Line {
@@ -225,6 +238,8 @@ function respond(
   const flat = Math.min(Math.floor(count / 6), 8 * BINS_PER_PIXEL);
   const sides = [mean(variance.subarray(0, flat)), mean(variance.subarray(count - flat))];
   for (let bin = flat; bin < count - flat; bin++) variance[bin] = bin < count / 2 ? sides[0] : sides[1];
+  const second = secondEdge(spread, flat, Math.sqrt(Math.max(...sides)));
+  if (second) return { refused: second };
   const [low, high] = [mean(spread.subarray(0, flat)), mean(spread.subarray(count - flat))].sort((a, b) => a - b);
   const perBin = mean(numbers);
   const noise = Math.sqrt(Math.max(1e-300, Math.max(...sides) * perBin));
@@ -241,6 +256,23 @@ function respond(
     contrastToNoise: (high - low) / noise,
     lengthPx: height,
   };
+}
+
+/** A side that isn't flat in its outer half holds another edge; a sentence's end, or `null`. */
+function secondEdge(spread: Float64Array, flat: number, noise: number): string | null {
+  const ends = [mean(spread.subarray(0, flat)), mean(spread.subarray(spread.length - flat))];
+  const step = Math.abs(ends[1] - ends[0]);
+  const width = BINS_PER_PIXEL;
+  const quarter = Math.floor(spread.length / 4);
+  for (const [from, to, level] of [
+    [0, quarter, ends[0]],
+    [spread.length - quarter, spread.length, ends[1]],
+  ])
+    for (let bin = from; bin + width <= to; bin += width) {
+      const off = Math.abs(mean(spread.subarray(bin, bin + width)) - level);
+      if (off > SECOND_EDGE * step && off > (6 * noise) / Math.sqrt(width)) return 'a second edge runs through it';
+    }
+  return null;
 }
 
 /** Pixels don't fill a bin evenly: each bin's mean is moved along the edge's slope to the bin's center. */
