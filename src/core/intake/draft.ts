@@ -1,9 +1,17 @@
 /** From loose pictures with a filter and an exposure each to a session document. */
 import { parseKitShorthand } from '../labels';
+import type { Response } from '../session';
+
+/** What a bench's pictures show. */
+export const DRAFT_SCENES = ['chart', 'flat', 'flare'] as const;
+export type DraftScene = (typeof DRAFT_SCENES)[number];
 
 /** One dropped picture, as far as it is known. */
 export interface DraftPicture {
   path: string;
+  scene: DraftScene;
+  /** A bare picture of a series at several exposures, from which the response is recovered. */
+  bracket: boolean;
   /** Filter id, `null` for bare, `undefined` while unknown. */
   filter: string | null | undefined;
   shutter: string;
@@ -17,9 +25,12 @@ export interface Draft {
   kitName: string;
   shorthand: string;
   apertureFixed: boolean;
-  response: string;
+  response: Response;
   pictures: DraftPicture[];
 }
+
+/** A curve needs at least this many exposures. */
+const FEWEST_BRACKETS = 3;
 
 /** What still has to be said before a session can be made, one sentence each. */
 export function missingInDraft(draft: Draft): string[] {
@@ -32,6 +43,17 @@ export function missingInDraft(draft: Draft): string[] {
     missing.push(`Say which filter ${unknown === 1 ? 'one picture was' : `${unknown} pictures were`} shot with.`);
   if (draft.pictures.length > 0 && unknown === 0 && !draft.pictures.some((picture) => picture.filter === null))
     missing.push('None of the pictures is bare: add one with no filter to compare with.');
+  const brackets = draft.pictures.filter((picture) => picture.bracket).length;
+  if (draft.response.kind === 'bracket' && brackets < FEWEST_BRACKETS)
+    missing.push(
+      `Mark the bare pictures of the bracket (${FEWEST_BRACKETS} or more, at shutters a stop apart), or choose another response.`,
+    );
+  for (const scene of DRAFT_SCENES) {
+    const here = draft.pictures.filter((picture) => picture.scene === scene && !picture.bracket);
+    if (unknown === 0 && here.length > 0 && here.some((one) => one.filter) && !here.some((one) => one.filter === null))
+      if (draft.pictures.some((picture) => picture.filter === null))
+        missing.push(`The scene “${scene}” has no bare picture to compare with.`);
+  }
   const exposed = (picture: DraftPicture) =>
     picture.shutter !== '' && picture.iso !== '' && (draft.apertureFixed || picture.fNumber !== '');
   const dark = draft.pictures.filter((picture) => !exposed(picture)).length;
@@ -48,6 +70,7 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
     id: string;
     filter: string | null;
     scene: string;
+    role?: 'bracket';
     files: string[];
     capturedAt?: string;
     exposure: Record<string, unknown>;
@@ -59,15 +82,17 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
       ...(picture.iso === '' ? {} : { iso: Number(picture.iso) }),
       ...(picture.fNumber === '' ? {} : { fNumber: Number(picture.fNumber) }),
     };
-    const key = JSON.stringify([picture.filter, exposure]);
+    const key = JSON.stringify([picture.filter, picture.scene, picture.bracket, exposure]);
     if (key === last) takes[takes.length - 1].files.push(picture.path);
     else {
-      const name = picture.filter ?? 'bare';
-      const count = takes.filter((take) => (take.filter ?? 'bare') === name).length + 1;
+      const scene = picture.scene === 'chart' ? '' : `${picture.scene}-`;
+      const name = `${scene}${picture.bracket ? 'bracket' : (picture.filter ?? 'bare')}`;
+      const count = takes.filter((take) => take.id.replace(/-\d+$/, '') === name).length + 1;
       takes.push({
         id: `${name}-${count}`,
         filter: picture.filter ?? null,
-        scene: 'chart',
+        scene: picture.scene,
+        ...(picture.bracket ? { role: 'bracket' as const } : {}),
         files: [picture.path],
         ...(picture.capturedAt ? { capturedAt: picture.capturedAt } : {}),
         exposure,
@@ -79,11 +104,15 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
     format: 'aurora-glade-session',
     version: 1,
     title: draft.title.trim() || 'Untitled session',
-    rig: { aperture: draft.apertureFixed ? 'fixed' : 'variable', response: { kind: draft.response } },
+    rig: { aperture: draft.apertureFixed ? 'fixed' : 'variable', response: draft.response },
     kits: [{ id: 'kit', name: draft.kitName.trim() || 'Kit', filters }],
-    scenes: [{ id: 'chart', kind: 'chart' }],
+    scenes: DRAFT_SCENES.filter((scene) => takes.some((take) => take.scene === scene)).map((scene) => ({
+      id: scene,
+      kind: scene,
+    })),
     takes,
-    patches: [{ id: 'gray', scene: 'chart', role: 'neutral', rect: { x: 0.44, y: 0.42, width: 0.12, height: 0.16 } }],
+    // Regions proposes where to measure.
+    patches: [],
   };
 }
 

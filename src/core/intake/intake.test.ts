@@ -1,6 +1,6 @@
 import { parseKitShorthand } from '../labels';
 import { parseSession } from '../session';
-import { guessFilter, missingInDraft, sessionFromDraft, type Draft, type DraftPicture } from '.';
+import { guessFilter, guessScene, missingInDraft, sessionFromDraft, type Draft, type DraftPicture } from '.';
 
 const { filters } = parseKitShorthand('ND4 8 16 64 ND16PL CPL');
 
@@ -24,6 +24,7 @@ const picture = (
   capturedAt: string | null = null,
 ): DraftPicture => ({
   path,
+  ...guessScene(path),
   filter,
   shutter,
   iso: '100',
@@ -35,7 +36,7 @@ const draft = (pictures: DraftPicture[]): Draft => ({
   kitName: '',
   shorthand: 'ND4 8',
   apertureFixed: false,
-  response: 'srgb',
+  response: { kind: 'srgb' },
   pictures,
 });
 
@@ -69,6 +70,36 @@ test('pictures in a row with one filter and exposure are repeats of a take', () 
     ['bare-2', 1],
   ]);
   expect(session.takes[1].exposure).toEqual({ shutter: '1/250', iso: 100, fNumber: 2.8 });
+});
+
+test('scenes and brackets are told by names, and become scenes and takes', () => {
+  const pictures = [
+    ...['1/4000', '1/2000', '1/1000'].map((shutter, i) => picture(`bracket-${i + 1}.tif`, null, shutter)),
+    picture('chart-bare.tif', null),
+    picture('chart-nd8.tif', 'nd8', '1/250'),
+    picture('flat-bare.tif', null),
+    picture('flat-nd8.tif', 'nd8', '1/250'),
+  ];
+  const session = parseSession(sessionFromDraft({ ...draft(pictures), response: { kind: 'bracket' } }));
+  expect(session.scenes).toEqual([
+    { id: 'chart', kind: 'chart' },
+    { id: 'flat', kind: 'flat' },
+  ]);
+  expect(session.takes.map(({ id, scene, role }) => [id, scene, role])).toEqual([
+    ['bracket-1', 'chart', 'bracket'],
+    ['bracket-2', 'chart', 'bracket'],
+    ['bracket-3', 'chart', 'bracket'],
+    ['bare-1', 'chart', 'measure'],
+    ['nd8-1', 'chart', 'measure'],
+    ['flat-bare-1', 'flat', 'measure'],
+    ['flat-nd8-1', 'flat', 'measure'],
+  ]);
+  expect(session.patches).toEqual([]);
+  const without = pictures.filter(({ path }) => !path.startsWith('bracket') && path !== 'flat-bare.tif');
+  expect(missingInDraft({ ...draft(without), response: { kind: 'bracket' } })).toEqual([
+    expect.stringContaining('Mark the bare pictures of the bracket'),
+    'The scene “flat” has no bare picture to compare with.',
+  ]);
 });
 
 test('pictures are put in the order of their times', () => {

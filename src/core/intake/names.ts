@@ -1,4 +1,5 @@
 /** What a picture's file name gives away: its filter, or that it is bare. */
+import type { DraftScene } from './draft';
 import { nominalStops, parseKitShorthand, type Nominal, type FilterKind } from '../labels';
 
 export interface NamedFilter {
@@ -16,7 +17,7 @@ export function guessFilter(fileName: string, filters: readonly NamedFilter[]): 
   // The longest name wins: "nd16pl" also contains "nd16".
   const longest = exact.sort((a, b) => Math.max(b.id.length, b.name.length) - Math.max(a.id.length, a.name.length))[0];
   if (longest) return longest.id;
-  if (words.some((word) => /^(?:bare|base|baseline|none|nofilter|without|no)\d*$/i.test(word))) return null;
+  if (words.some((word) => /^(?:bare|base|baseline|bracket|none|nofilter|without|no)\d*$/i.test(word))) return null;
   for (const word of words) {
     const [read] = parseKitShorthand(word).filters;
     if (!read || /^\d+(\.\d+)?$/.test(word)) continue;
@@ -24,6 +25,16 @@ export function guessFilter(fileName: string, filters: readonly NamedFilter[]): 
     if (match) return match.id;
   }
   return undefined;
+}
+
+/** What a name says of the scene and of its part in a bracket. */
+export function guessScene(fileName: string): { scene: DraftScene; bracket: boolean } {
+  const words = fileName.toLowerCase().split(/[^a-z]+/);
+  const says = (...known: string[]) => words.some((word) => known.includes(word));
+  return {
+    scene: says('flat', 'wall', 'field', 'sheet') ? 'flat' : says('flare', 'lamp', 'ghost') ? 'flare' : 'chart',
+    bracket: says('bracket', 'brackets', 'bracketing'),
+  };
 }
 
 /** Whether a name stands in another as a word of its own: "nd4" is not in "nd40". */

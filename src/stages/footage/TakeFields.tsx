@@ -2,27 +2,34 @@
 
 import { parseShutter } from '@/core/exposure';
 
-/** Which filter was on; "bare" for none. */
+const BRACKET = ' bracket';
+
+/** Which filter was on; "bare" for none; where brackets can be told, "bare, of the bracket". */
 export function FilterSelect({
   label,
   value,
   filters,
+  bracket,
   onChange,
 }: {
   label: string;
   value: string | null | undefined;
   filters: readonly { id: string; name?: string }[];
-  onChange: (filter: string | null) => void;
+  bracket?: boolean;
+  onChange: (filter: string | null, bracket: boolean) => void;
 }) {
   return (
     <select
       aria-label={label}
       className={`field w-full min-w-[104px] ${value === undefined ? 'border-warning' : ''}`}
-      value={value === undefined ? '?' : (value ?? '')}
-      onChange={(event) => onChange(event.target.value === '' ? null : event.target.value)}
+      value={value === undefined ? '?' : bracket ? BRACKET : (value ?? '')}
+      onChange={({ target }) =>
+        onChange(target.value === '' || target.value === BRACKET ? null : target.value, target.value === BRACKET)
+      }
     >
       {value === undefined && <option value="?">choose …</option>}
       <option value="">bare</option>
+      {bracket !== undefined && <option value={BRACKET}>bare, of the bracket</option>}
       {filters.map((filter) => (
         <option key={filter.id} value={filter.id}>
           {filter.name ?? filter.id}

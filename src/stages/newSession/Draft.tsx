@@ -4,21 +4,25 @@ import { X } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
 import { formatShutter } from '@/core/exposure';
-import { guessFilter, missingInDraft, sessionFromDraft, type DraftPicture } from '@/core/intake';
+import {
+  DRAFT_SCENES,
+  guessFilter,
+  guessScene,
+  missingInDraft,
+  sessionFromDraft,
+  type DraftPicture,
+  type DraftScene,
+} from '@/core/intake';
 import { parseKitShorthand } from '@/core/labels';
 import { Button } from '@/ui/Button';
 import { ExposureFields, FilterSelect } from '../footage/TakeFields';
 import { KitPreview } from './KitPreview';
+import { ResponseChoice, shownAs, type ChosenResponse } from './ResponseChoice';
 import type { DroppedPicture } from './types';
 
-const RESPONSES: readonly [string, string][] = [
-  ['file', 'as the files say'],
-  ['srgb', 'sRGB'],
-  ['bt709', 'BT.709'],
-  ['linear', 'linear'],
-];
+type Entry = Pick<DraftPicture, 'shutter' | 'iso' | 'fNumber' | 'scene' | 'bracket'> & { filter?: string | null };
 
-type Entry = Pick<DraftPicture, 'shutter' | 'iso' | 'fNumber'> & { filter?: string | null };
+const SCENE_NAMES: Record<DraftScene, string> = { chart: 'chart', flat: 'even wall', flare: 'lamp' };
 
 /** The table that asks for what the files don't say. */
 export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore: () => void }) {
@@ -32,7 +36,10 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
   const [apertureFixed, setApertureFixed] = useState(() =>
     readable.every((picture) => factsOf(picture).exposure.fNumber === undefined),
   );
-  const [response, setResponse] = useState('file');
+  const [response, setResponse] = useState<ChosenResponse>(() => ({
+    response: readable.some((picture) => guessScene(picture.path).bracket) ? { kind: 'bracket' } : { kind: 'file' },
+    files: {},
+  }));
   const [entries, setEntries] = useState<Record<string, Partial<Entry>>>({});
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -42,8 +49,11 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
     const { exposure, capturedAt } = factsOf(picture);
     const entry = entries[picture.path] ?? {};
     const chosen = 'filter' in entry ? entry.filter : guessFilter(picture.path, filters);
+    const guess = guessScene(picture.path);
     return {
       path: picture.path,
+      scene: entry.scene ?? guess.scene,
+      bracket: (entry.bracket ?? guess.bracket) && chosen === null,
       filter: chosen === null || filters.some((filter) => filter.id === chosen) ? chosen : undefined,
       shutter:
         entry.shutter ?? (exposure.shutterSeconds ? formatShutter(exposure.shutterSeconds).replace(' s', '') : ''),
@@ -52,7 +62,7 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
       capturedAt,
     };
   });
-  const draft = { title, kitName, shorthand, apertureFixed, response, pictures: rows };
+  const draft = { title, kitName, shorthand, apertureFixed, response: response.response, pictures: rows };
   const missing = missingInDraft(draft);
 
   const change = (path: string, entry: Partial<Entry>) =>
@@ -84,7 +94,8 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
   async function create() {
     setBusy(true);
     setProblem(null);
-    const files = Object.fromEntries(readable.map((picture) => [picture.path, picture.stored.sha256]));
+    const pictureFiles = Object.fromEntries(readable.map((picture) => [picture.path, picture.stored.sha256]));
+    const files = { ...pictureFiles, ...response.files };
     try {
       const answer = await fetch('/api/sessions', {
         method: 'POST',
@@ -150,16 +161,7 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
       </div>
       <KitPreview shorthand={shorthand} />
       <div className="flex gap-5 mt-4 flex-wrap items-center">
-        <label className="flex items-center gap-2">
-          <span className="text-ink-2">Code values are</span>
-          <select className="field" value={response} onChange={(event) => setResponse(event.target.value)}>
-            {RESPONSES.map(([key, words]) => (
-              <option key={key} value={key}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
+        <ResponseChoice chosen={response} onChange={setResponse} onProblem={setProblem} />
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
@@ -195,7 +197,8 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
           <tr className="text-left text-ink-3 text-[12px] border-b border-[#5a5a5a]">
             <th className="font-medium py-1.5 pr-3 w-[84px]">Picture</th>
             <th className="font-medium pr-3">File</th>
-            <th className="font-medium pr-3 w-[190px]">Filter</th>
+            <th className="font-medium pr-3 w-[150px]">Filter</th>
+            <th className="font-medium pr-3 w-[104px]">Shows</th>
             <th className="font-medium pr-3 w-[120px]">Shutter</th>
             <th className="font-medium pr-3 w-[92px]">ISO</th>
             <th className="font-medium pr-3 w-[86px]">{apertureFixed ? '' : 'f-number'}</th>
@@ -210,7 +213,7 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
               <tr key={row.path} className="border-b border-[#484848]">
                 <td className="py-1.5 pr-3">
                   <img
-                    src={`/api/files/${picture.stored.sha256}?size=320&response=${encodeURIComponent(JSON.stringify({ kind: response }))}`}
+                    src={`/api/files/${picture.stored.sha256}?size=320&response=${encodeURIComponent(JSON.stringify(shownAs(response.response)))}`}
                     alt=""
                     width={72}
                     height={48}
@@ -227,8 +230,23 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
                     label={`Filter of ${row.path}`}
                     value={row.filter}
                     filters={filters}
-                    onChange={(filter) => change(row.path, { filter })}
+                    bracket={row.bracket}
+                    onChange={(filter, bracket) => change(row.path, { filter, bracket })}
                   />
+                </td>
+                <td className="pr-3">
+                  <select
+                    aria-label={`What ${row.path} shows`}
+                    className="field w-full"
+                    value={row.scene}
+                    onChange={(event) => change(row.path, { scene: event.target.value as DraftScene })}
+                  >
+                    {DRAFT_SCENES.map((scene) => (
+                      <option key={scene} value={scene}>
+                        {SCENE_NAMES[scene]}
+                      </option>
+                    ))}
+                  </select>
                 </td>
                 <ExposureFields
                   label={row.path}

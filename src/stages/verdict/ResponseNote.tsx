@@ -33,7 +33,8 @@ export function ResponseNote({ response }: { response: Readings['response'] }) {
       .filter(([, stops]) => Number.isFinite(stops) && stops > -14)
       .map(([code, stops]) => [100 * code, stops] as const),
   );
-  const lowest = Math.floor(Math.min(...finite.flat().map(([, stops]) => stops)) / 2) * 2;
+  const heights = finite.flat().map(([, stops]) => stops);
+  const [lowest, highest] = [Math.floor(Math.min(...heights) / 2) * 2, Math.ceil(Math.max(...heights) / 2) * 2];
   return (
     <Collapsible.Root className="mt-3">
       <p className="text-ink-3 text-[12.5px]">
@@ -52,7 +53,7 @@ export function ResponseNote({ response }: { response: Readings['response'] }) {
             dash: (['dashed', 'solid', 'dotted'] as const)[shared ? 1 : i],
           }))}
           x={{ min: 0, max: 100, interval: 25, name: 'code value, % of full scale' }}
-          y={{ min: lowest, max: 0, interval: 2, name: 'light, stops' }}
+          y={{ min: lowest, max: highest, interval: 2, name: 'light, stops' }}
         />
         <p className="text-[12px] text-ink-2">
           {shared ? 'One curve fits all three channels.' : 'Red dashed, green solid, blue dotted: the channels differ.'}

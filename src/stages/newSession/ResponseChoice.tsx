@@ -1,0 +1,103 @@
+'use client';
+
+import { useRef } from 'react';
+import { parseCube1d, parseCurveCsv } from '@/core/light';
+import type { Response } from '@/core/session';
+import { Button } from '@/ui/Button';
+import type { StoredFileView } from './types';
+import { sendFile } from './upload';
+
+/** A response, with the files it needs (hash by path). */
+export interface ChosenResponse {
+  response: Response;
+  files: Record<string, string>;
+}
+
+const PLAIN: readonly [string, string, Response][] = [
+  ['file', 'as the files say', { kind: 'file' }],
+  ['srgb', 'sRGB', { kind: 'srgb' }],
+  ['bt709', 'BT.709', { kind: 'bt709' }],
+  ['linear', 'linear', { kind: 'linear' }],
+  ['gamma', 'gamma 2.2', { kind: 'gamma', gamma: 2.2 }],
+  ['hlg', 'HLG (BT.2100)', { kind: 'hlg' }],
+  ['pq', 'PQ (BT.2100)', { kind: 'pq' }],
+  ['bracket', 'recovered from a bare bracket', { kind: 'bracket' }],
+];
+
+/** A response that a view of a picture can be made with, before there is a session. */
+export function shownAs(response: Response): Response {
+  return response.kind === 'curve' || response.kind === 'bracket' ? { kind: 'file' } : response;
+}
+
+/** Throws an Error with a sentence for a table that no response could be read from. */
+function checkCurve(name: string, text: string): void {
+  try {
+    if (/\.cube$/i.test(name)) parseCube1d(text);
+    else parseCurveCsv(text);
+  } catch (error) {
+    throw new Error(`${name} can’t be used: ${(error as Error).message}.`);
+  }
+}
+
+/** How code values map to light: chosen, recovered, or a table loaded from a file. */
+export function ResponseChoice({
+  chosen,
+  onChange,
+  onProblem,
+}: {
+  chosen: ChosenResponse;
+  onChange: (chosen: ChosenResponse) => void;
+  onProblem: (sentence: string | null) => void;
+}) {
+  const picker = useRef<HTMLInputElement>(null);
+  const { response } = chosen;
+  const curve = response.kind === 'curve' ? response.file : undefined;
+
+  async function load(file: File | undefined) {
+    if (!file) return;
+    onProblem(null);
+    try {
+      checkCurve(file.name, await file.text());
+      const url = `/api/files?name=${encodeURIComponent(file.name)}`;
+      const stored = await sendFile<StoredFileView>(url, file, () => undefined);
+      onChange({ response: { kind: 'curve', file: file.name }, files: { [file.name]: stored.sha256 } });
+    } catch (error) {
+      onProblem((error as Error).message);
+    }
+  }
+
+  return (
+    <div className="flex items-center gap-2 flex-wrap">
+      <label className="flex items-center gap-2">
+        <span className="text-ink-2">Code values are</span>
+        <select
+          className="field"
+          value={curve === undefined ? response.kind : 'curve'}
+          onChange={(event) => {
+            const plain = PLAIN.find(([key]) => key === event.target.value);
+            if (plain) onChange({ response: plain[2], files: {} });
+            else picker.current?.click();
+          }}
+        >
+          {PLAIN.map(([key, words]) => (
+            <option key={key} value={key}>
+              {words}
+            </option>
+          ))}
+          <option value="curve">{curve === undefined ? 'a curve from a file …' : `the curve ${curve}`}</option>
+        </select>
+      </label>
+      <Button look="quiet" onClick={() => picker.current?.click()}>
+        Load a curve
+      </Button>
+      <input
+        ref={picker}
+        type="file"
+        accept=".cube,.csv,.tsv,.txt"
+        className="hidden"
+        aria-label="Curve, 1-D .cube or CSV"
+        onChange={(event) => void load(event.target.files?.[0])}
+      />
+    </div>
+  );
+}
