@@ -89,7 +89,8 @@ export function findGhosts(
     const [x, y] = [i % columns, Math.floor(i / columns)];
     let half = 1;
     while (half < reach && ringMean(above, x, y, half, columns, rows) > above[i] / 2) half++;
-    found.push({ x: (x + 0.5) / columns, y: (y + 0.5) / rows, stops: above[i], radius: half / columns });
+    const [dx, dy] = [vertex(above, i, 1), vertex(above, i, columns)];
+    found.push({ x: (x + 0.5 + dx) / columns, y: (y + 0.5 + dy) / rows, stops: above[i], radius: half / columns });
   }
   const nearDark = (i: number) => neighbors(shown, i, columns, rows, 2).includes(0);
   return {
@@ -119,6 +120,13 @@ function neighbors(map: Float64Array, i: number, columns: number, rows: number, 
     for (let x = Math.max(0, x0 - reach); x <= Math.min(columns - 1, x0 + reach); x += step)
       values.push(map[y * columns + x]);
   return values;
+}
+
+/** Where a parabola through a maximum and its two neighbors has its vertex, in cells from the maximum. */
+function vertex(map: Float64Array, i: number, step: number): number {
+  const [before, after] = [map[i - step] ?? map[i], map[i + step] ?? map[i]];
+  const bend = before - 2 * map[i] + after;
+  return bend < 0 ? Math.max(-0.5, Math.min(0.5, (before - after) / (2 * bend))) : 0;
 }
 
 function ringMean(map: Float64Array, x: number, y: number, radius: number, columns: number, rows: number): number {

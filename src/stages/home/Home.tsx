@@ -73,10 +73,14 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
               className="border-b border-rule py-4 grid gap-x-6 gap-y-3 items-center lg:grid-cols-[minmax(0,1fr)_420px_216px]"
             >
               <div className="min-w-0">
-                <Link href={`/sessions/${session.id}/${next.path}`} className="text-[16px] font-[650] hover:underline">
+                <Link
+                  href={`/sessions/${session.id}/${next.path}`}
+                  title={session.title}
+                  className="text-[16px] font-[650] hover:underline block truncate"
+                >
                   {session.title}
                 </Link>
-                <p className="text-ink-2 mt-0.5">
+                <p className="text-ink-2 mt-0.5 truncate">
                   {session.finding ?? 'Not measured yet'}
                   <span className="text-ink-3">
                     {' '}
@@ -106,7 +110,7 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
       {more > 0 && <p className="text-ink-3 mt-3">{more} older sessions are not shown.</p>}
       {sessions.length === 0 && (
         <p className="text-ink-2 mt-4">
-          Drop the pictures of a bench on <b>New session</b>, or run <code>./glade demo</code> for two sessions to look
+          Drop the pictures of a bench on <b>New session</b>, or run <code>./glade demo</code> for six sessions to look
           at.
         </p>
       )}

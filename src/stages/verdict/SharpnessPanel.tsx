@@ -61,7 +61,7 @@ export function SharpnessPanel({
                   type="button"
                   aria-pressed={one === edge}
                   onClick={() => choose(one.patch)}
-                  className={`text-left py-px ${one === edge ? 'text-accent font-semibold' : 'text-ink-2 hover:text-ink'}`}
+                  className={`text-left min-h-[24px] ${one === edge ? 'text-accent font-semibold' : 'text-ink-2 hover:text-ink'}`}
                 >
                   {one.patch}
                 </button>
