@@ -2,7 +2,7 @@
  * Takes the pictures of docs/screenshots from a freshly started demo: `npm run screenshots` while `./glade up --fresh` runs.
  */
 import { chromium, type Page } from '@playwright/test';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import config from '../playwright.config';
@@ -30,8 +30,23 @@ async function main(): Promise<void> {
       await page.waitForURL(`**/${name}*`);
       await take(page, name);
     }
+    await page.goto(ADDRESS);
+    const second = page.getByRole('listitem').filter({ hasText: 'second sitting · Foundry Set' });
+    await second.getByRole('link', { name: 'Read the verdict' }).click();
+    await page.getByRole('heading', { name: 'ND128 up close' }).evaluate((heading) => heading.scrollIntoView());
+    await take(page, 'verdict-up-close');
+    await page.goto(`${ADDRESS}/method`);
+    await take(page, 'method');
     await page.goto(`${ADDRESS}/sessions/new`);
-    await page.getByLabel('Files', { exact: true }).setInputFiles(await writeBench(folder));
+    const pictures = await writeBench(folder);
+    const description = join(folder, 'session.glade.json');
+    const bench = JSON.parse(await readFile(description, 'utf8')) as Record<string, unknown>;
+    await writeFile(description, JSON.stringify({ ...bench, patches: [] }));
+    await page.getByLabel('Files', { exact: true }).setInputFiles([description, ...pictures]);
+    await page.getByRole('button', { name: /^Take all/ }).waitFor();
+    await take(page, 'regions-proposals');
+    await page.goto(`${ADDRESS}/sessions/new`);
+    await page.getByLabel('Files', { exact: true }).setInputFiles(pictures);
     await page.getByLabel('Kit in shorthand').waitFor();
     await page.getByLabel('Shutter of chart-bare-1.png').fill('1/2000');
     await page.getByLabel('ISO of chart-bare-1.png').fill('100');

@@ -87,7 +87,7 @@ export function labelPlaces(
     return stops[y * columns + x];
   };
   const places: { level: number; x: number; y: number }[] = [];
-  for (let t = 0.04; t <= 0.92; t += 0.02) {
+  for (let t = 0.04; t <= 0.86; t += 0.02) {
     const [before, here] = [at(t - 0.02), at(t)];
     const crossed = levels.filter((one) => before >= one !== here >= one);
     const level = crossed.find((one) => !places.some((place) => place.level === one));
