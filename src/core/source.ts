@@ -39,7 +39,16 @@ export interface ReadWindows {
  * Chooses the rectangles to read (inside the upright frame) once size and view of a picture are known. Sources that can't
  * give a view leave it out; the camera counts as still then.
  */
-export type ChooseWindows = (facts: PictureFacts, preview: Preview | null) => PixelRect[];
+export type ChooseWindows = (facts: PictureFacts, preview: Preview | null) => WindowRect[];
+
+/** A rectangle to read; `luma` asks for the luma plane alone where the file keeps one apart (clips). */
+export type WindowRect = PixelRect & { luma?: boolean };
+
+/** One frame of a clip: a name that can be read like a picture's, and its moment in the clip. */
+export interface FrameOfClip {
+  file: string;
+  seconds: number;
+}
 
 export interface PictureSource {
   /**
@@ -54,6 +63,11 @@ export interface PictureSource {
    * sound is known. Sources without it read the whole picture again.
    */
   readAgain?(file: string, rects: readonly PixelRect[], signal?: AbortSignal): Promise<Picture[]>;
+  /**
+   * The frames of a clip to measure, evenly over a span of seconds; `null` for a picture. Rejects with UnreadablePicture. Sources
+   * without it have no clips.
+   */
+  frames?(file: string, span?: { from: number; to: number }): Promise<FrameOfClip[] | null>;
   /** Reads and reduces where the pixels are (another thread); sources without it hand out windows instead. */
   readReduced?: ReadReduced;
   /** Changes whenever the content does; `null` where that isn't known, and nothing is remembered. */

@@ -1,8 +1,8 @@
 /** Stored sessions as a source of pictures: paths of the session, files of the media folder. */
 import { readFile } from 'node:fs/promises';
-import type { PlanReading } from '@/core/gather';
 import { UnreadablePicture, type PictureSource } from '@/core/source';
-import { readStill, readStillAgain } from '@/media/stills';
+import { frameOf } from '@/media/clips/frames';
+import { mediaReader } from '@/media/files';
 import type { StillThreads } from '@/media/threads';
 import { mediaPath } from '@/store/media';
 
@@ -14,12 +14,12 @@ export function storedSource(files: ReadonlyMap<string, string>, threads: StillT
     return mediaPath(sha256);
   };
   return {
-    ...(threads && {
-      readReduced: async (file: string, plan: PlanReading) => threads.readReduced(pathOf(file), file, plan),
-    }),
-    read: async (file, choose) => readStill(pathOf(file), file, choose),
-    readAgain: async (file, rects) => readStillAgain(pathOf(file), file, rects),
-    identify: (file) => files.get(file) ?? null,
+    ...mediaReader(pathOf, threads),
+    identify(file) {
+      const frame = frameOf(file);
+      const sha256 = files.get(frame?.clip ?? file);
+      return sha256 === undefined ? null : frame ? `${sha256}@${frame.seconds}` : sha256;
+    },
     async readText(file) {
       const sha256 = files.get(file);
       if (!sha256) throw new Error(`${file} was not among the files that were dropped.`);

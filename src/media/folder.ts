@@ -2,8 +2,7 @@
 import { readFile, realpath } from 'node:fs/promises';
 import { join, sep } from 'node:path';
 import { UnreadablePicture, type PictureSource } from '@/core/source';
-import type { PlanReading } from '@/core/gather';
-import { readStill, readStillAgain } from './stills';
+import { mediaReader } from './files';
 import type { StillThreads } from './threads';
 
 /** Where a session's path lies; throws UnreadablePicture for one that leaves the folder, by link or by name. */
@@ -23,15 +22,7 @@ async function inside(root: string, file: string): Promise<string> {
 /** Pictures of a session whose files lie in a folder. */
 export function folderSource(root: string, threads: StillThreads | null = null): PictureSource {
   return {
-    ...(threads && {
-      readReduced: async (file: string, plan: PlanReading) => threads.readReduced(await inside(root, file), file, plan),
-    }),
-    async read(file, choose) {
-      return readStill(await inside(root, file), file, choose);
-    },
-    async readAgain(file, rects) {
-      return readStillAgain(await inside(root, file), file, rects);
-    },
+    ...mediaReader((file) => inside(root, file), threads),
     async readText(file) {
       return readFile(await inside(root, file), 'utf8');
     },

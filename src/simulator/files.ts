@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Picture } from '@/core/patches';
 import { planTakes, renderTake } from './bench';
+import { writeClipOf } from './clips';
 import { describeSession, fileName } from './session';
 import type { BenchPlan } from './truth';
 
@@ -27,12 +28,17 @@ export async function writeSession(
 ): Promise<string[]> {
   await mkdir(folder, { recursive: true });
   const names: string[] = [];
-  for (const take of planTakes(plan))
+  for (const take of planTakes(plan)) {
+    if (plan.clips) {
+      names.push(...(await writeClipOf(plan, take, folder)));
+      continue;
+    }
     for (let i = 0; i < take.repeats; i++) {
       const name = fileName(take, i, ending);
       await writePicture(renderTake(plan, take, i), join(folder, name));
       names.push(name);
     }
+  }
   await writeFile(
     join(folder, 'session.glade.json'),
     `${JSON.stringify(describeSession(plan, kit, ending), null, 2)}\n`,

@@ -12,6 +12,10 @@ export function fileName(take: PlannedTake, index: number, ending = 'tif'): stri
   return `${take.id}${take.repeats > 1 ? `-${index + 1}` : ''}.${ending}`;
 }
 
+/** File names of a take that is filmed, and of its telemetry. */
+export const clipName = (take: PlannedTake) => `${take.id}.mp4`;
+export const telemetryName = (take: PlannedTake) => `${take.id}.srt`;
+
 /** The session of a plan, as plain JSON of the session format. */
 export function describeSession(
   plan: BenchPlan,
@@ -44,9 +48,10 @@ export function describeSession(
       filter: take.filter?.id ?? null,
       scene: take.scene,
       ...(take.role === 'measure' ? {} : { role: take.role }),
-      files: Array.from({ length: take.repeats }, (_, i) => fileName(take, i, ending)),
+      files: plan.clips ? [clipName(take)] : Array.from({ length: take.repeats }, (_, i) => fileName(take, i, ending)),
+      ...(plan.clips?.telemetry ? { telemetry: telemetryName(take) } : {}),
       capturedAt: new Date(started + take.minute * 60000).toISOString(),
-      exposure: { shutter: take.shutterText, iso: take.iso, fNumber: 2.8 },
+      ...(plan.clips?.telemetry ? {} : { exposure: { shutter: take.shutterText, iso: take.iso, fNumber: 2.8 } }),
       whiteBalance: 'daylight',
     })),
     patches: plan.scenes.flatMap((scene) => patchesOf(scene, plan)),

@@ -64,6 +64,22 @@ export interface BenchPlan {
   /** Shoots a bare bracket of this many whole stops around the bare exposure first, and asks for its response. */
   bracket?: number;
   spoiled?: Spoiled[];
+  /** Films each take instead: one clip with a picture a frame. */
+  clips?: ClipPlan;
+}
+
+/** How the stand-in camera films. */
+export interface ClipPlan {
+  codec: 'h264' | 'h265';
+  bits: 8 | 10;
+  chroma: '420' | '422' | '444';
+  range: 'limited' | 'full';
+  /** Quality of the encoder, 0 (best) to 51. */
+  quality: number;
+  framesPerSecond: number;
+  frames: number;
+  /** Exposures go into SubRip beside the clip instead of into the session. */
+  telemetry: boolean;
 }
 
 /** Something that went wrong with one picture of a take, or with all of them. */

@@ -8,7 +8,7 @@ import { access, mkdir, open, rename, rm, statfs } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { UnreadablePicture, type PictureFacts } from '@/core/source';
-import { inspectStill } from '@/media/stills';
+import { inspectMedia } from '@/media/files';
 import { readConfig } from './config';
 import { store } from './database';
 import type { Json } from './models';
@@ -110,7 +110,7 @@ async function registerFile(sha256: string, bytes: number, name: string): Promis
 
 async function factsOf(path: string, name: string): Promise<StoredFacts> {
   try {
-    return { readable: true, picture: await inspectStill(path, name) };
+    return { readable: true, picture: await inspectMedia(path, name) };
   } catch (error) {
     if (error instanceof UnreadablePicture) return { readable: false, reason: error.reason };
     throw error;

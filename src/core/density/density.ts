@@ -31,6 +31,8 @@ export interface PatchSample {
   timeMs: number;
   /** log2 of t·ISO/N². */
   exposureLog2: number;
+  /** Whether it is a frame of a clip. */
+  frame?: boolean;
   /** As the session or the file says; a session from before is silent. */
   whiteBalance?: string | number | null;
   statistics: PatchStatistics;

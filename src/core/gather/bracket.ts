@@ -6,6 +6,7 @@ import { zeroCovariance } from '../uncertainty/covariance';
 import { fault, type Fault, type Session, type Take } from '../session';
 import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
 import type { Memory } from './memory';
+import { shotsOf, withTelemetry, type Shot } from './shots';
 import { apertureCounts, exposureOf, type ExposedShot } from './exposures';
 
 /** Places looked at: a grid of small squares over the frame. */
@@ -35,18 +36,19 @@ export async function recoverFromBracket(
   { memory, signal }: { memory?: Memory; signal?: AbortSignal } = {},
 ): Promise<BracketResult> {
   const takes = session.takes.filter((take) => take.role === 'bracket' && take.filter === null);
-  const files = takes.flatMap((take) => take.files.map((file) => ({ take, file })));
-  const faults: Fault[] = [];
-  const remembered = memory && (await recallFits(files, session, source, memory));
+  const { shots: files, faults: shotFaults } = await shotsOf(takes, source);
+  const faults: Fault[] = shotFaults.map((one) => one.fault);
+  const remembered = memory && faults.length === 0 && (await recallFits(files, session, source, memory));
   if (remembered) {
     const response = responseOf(remembered.fits, remembered.count);
     return { response, faults: misfit(response, takes) };
   }
 
   const read: BracketShot[] = [];
-  for (const { take, file } of files)
+  for (const { take, file, cue } of files)
     try {
-      const { facts, windows } = await source.read(file, ({ width, height }) => gridOf(width, height), signal);
+      const { facts: own, windows } = await source.read(file, ({ width, height }) => gridOf(width, height), signal);
+      const facts = withTelemetry(own, cue);
       const codes = windows.map(({ data, channels }) => [0, 1, 2].map((c) => channelOf(data, channels, c)));
       read.push({ take, file, facts, scene: sceneIndex(session, take.scene), codes });
     } catch (error) {
@@ -133,17 +135,17 @@ function fitName(
 }
 
 async function recallFits(
-  files: readonly { take: Take; file: string }[],
+  files: readonly Shot[],
   session: Session,
   source: PictureSource,
   memory: Memory,
 ): Promise<{ fits: CurveFit[]; count: number } | null> {
   const shots = [];
-  for (const { take, file } of files) {
+  for (const { take, file, cue } of files) {
     const id = source.identify?.(file) ?? null;
     const facts = id === null ? undefined : ((await memory.recall(`facts/${id}`)) as PictureFacts | undefined);
     if (!facts) return null;
-    shots.push({ take, file, facts, scene: sceneIndex(session, take.scene) });
+    shots.push({ take, file, facts: withTelemetry(facts, cue), scene: sceneIndex(session, take.scene) });
   }
   const name = shots.length > 0 ? fitName(shots, session, source) : null;
   const fits = name === null ? undefined : ((await memory.recall(name)) as CurveFit[] | undefined);

@@ -6,6 +6,8 @@ import type { PictureFacts } from '../source';
 export interface ExposedShot {
   take: Take;
   facts: PictureFacts;
+  /** Moment of a frame in its clip; `null` or missing for a still. */
+  seconds?: number | null;
 }
 
 /** Whether f-numbers count: always on a variable aperture, on a fixed one where every picture has one. */
@@ -71,10 +73,11 @@ export function timesOf(shots: readonly ExposedShot[]): number[] {
   for (const shot of shots) if (!firstOf.has(shot.take.id)) firstOf.set(shot.take.id, own(shot));
   const times = shots.map((shot) => {
     if (shot.take.capturedAt === undefined) return own(shot);
+    if (typeof shot.seconds === 'number') return Date.parse(shot.take.capturedAt) + shot.seconds * 1000;
     const since = own(shot) - firstOf.get(shot.take.id)!;
     return Date.parse(shot.take.capturedAt) + (Number.isFinite(since) ? since : 0);
   });
   if (times.every(Number.isFinite)) return times;
   const order = [...new Set(shots.map((shot) => shot.take.id))];
-  return shots.map((shot) => order.indexOf(shot.take.id) * 60000);
+  return shots.map((shot) => order.indexOf(shot.take.id) * 60000 + (shot.seconds ?? 0) * 1000);
 }

@@ -6,13 +6,14 @@ import type { PatchSample } from '../density';
 import type { ResolvedResponse } from '../light';
 import type { PixelRect } from '../patches';
 import { alignPreviews, judgeView, type Preview, type ViewState } from '../registration';
-import { fault, patchesOfScene, SessionError, type Fault, type Patch, type Session, type Take } from '../session';
+import { fault, patchesOfScene, SessionError, type Fault, type Patch, type Session } from '../session';
 import type { FieldStatistics } from '../shading';
 import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
 import { recoverFromBracket } from './bracket';
 import { apertureCounts, contradiction, exposureOf, timesOf } from './exposures';
 import { readRemembered, type Memory } from './memory';
 import type { PlanReading } from './readReduced';
+import { shotsOf, withTelemetry, type Shot } from './shots';
 import { requestsOf, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';
 import { tableCache, type TableCache } from './tables';
 
@@ -22,6 +23,8 @@ export interface Observation<T> {
   file: string;
   filter: string | null;
   timeMs: number;
+  /** Whether it is a frame of a clip. */
+  frame?: boolean;
   value: T;
 }
 
@@ -57,11 +60,6 @@ export interface GatherOptions {
   signal?: AbortSignal;
 }
 
-interface Shot {
-  take: Take;
-  file: string;
-}
-
 interface ShotResult extends Shot {
   facts: PictureFacts;
   view: ViewState;
@@ -74,11 +72,12 @@ interface ShotResult extends Shot {
 export async function gather(session: Session, source: PictureSource, options: GatherOptions = {}): Promise<Gathered> {
   const faults: Gathered['faults'] = [];
   const patchesOf = new Map(session.scenes.map((scene) => [scene.id, measurable(session, scene.id)]));
-  const shots: Shot[] = session.takes
+  const wanted = session.takes
     .filter((take) => take.role === 'measure' || (take.role === 'bracket' && session.rig.response.kind !== 'bracket'))
     .filter((take) => (patchesOf.get(take.scene)?.length ?? 0) > 0)
-    .filter((take) => options.filter === undefined || take.filter === null || take.filter === options.filter)
-    .flatMap((take) => take.files.map((file) => ({ take, file })));
+    .filter((take) => options.filter === undefined || take.filter === null || take.filter === options.filter);
+  const { shots, faults: shotFaults } = await shotsOf(wanted, source);
+  faults.push(...shotFaults);
   const bracket = session.rig.response.kind === 'bracket' ? await recoverFromBracket(session, source, options) : null;
   faults.push(...(bracket?.faults ?? []).map((one) => ({ filter: null, fault: one })));
   const tables = tableCache(session, await readCurves(session, source), bracket?.response ?? null);
@@ -136,7 +135,7 @@ async function readShots(
   let done = 0;
   const readShot = async (at: number): Promise<void> => {
     options.signal?.throwIfAborted();
-    const { take, file } = shots[at];
+    const { take, file, cue } = shots[at];
     const patches = patchesOf.get(take.scene)!;
     let view: ViewState = { kind: 'same' };
     let requests: WindowRequest[] = [];
@@ -150,14 +149,14 @@ async function readShots(
     };
     try {
       const read = await readRemembered(source, options.memory, file, plan, options.signal);
-      const { facts } = read;
+      const facts = withTelemetry(read.facts, cue);
       const reduced = new Map<string, Reduced>();
       const places = new Map(requests.map((request) => [request.patch.id, request.pixels]));
       read.reduced.forEach((one, i) => {
         const { patch } = requests[i];
         reduced.set(patch.id, { ...reduced.get(patch.id), ...one });
       });
-      results[at] = { take, file, facts, view, reduced, places };
+      results[at] = { ...shots[at], facts, view, reduced, places };
     } catch (error) {
       if (!(error instanceof UnreadablePicture)) throw error;
       faults.push({
@@ -253,7 +252,13 @@ function observationsOf(
     const { take, file } = result;
     const reduced = result.reduced.get(patch.id);
     if (!reduced) return;
-    const seen = { take: take.id, file, filter: take.filter, timeMs: times[i] };
+    const seen = {
+      take: take.id,
+      file,
+      filter: take.filter,
+      timeMs: times[i],
+      ...(result.seconds === null ? {} : { frame: true }),
+    };
     if (reduced.field && take.role === 'measure') gathered.fields.push({ ...seen, value: reduced.field });
     if (reduced.edge && take.role === 'measure')
       gathered.edges.push({ ...seen, value: reduced.edge, pixels: result.places.get(patch.id)! });

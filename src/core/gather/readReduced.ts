@@ -28,7 +28,16 @@ export async function readReduced(
   plan: PlanReading,
   signal?: AbortSignal,
 ): Promise<ReducedPicture> {
-  if (source.readReduced) return source.readReduced(file, plan, signal);
+  return source.readReduced ? source.readReduced(file, plan, signal) : reduceHere(source, file, plan, signal);
+}
+
+/** Reads a picture's windows and reduces them in place. */
+export async function reduceHere(
+  source: Pick<PictureSource, 'read'>,
+  file: string,
+  plan: PlanReading,
+  signal?: AbortSignal,
+): Promise<ReducedPicture> {
   let planned: ReadPlan | null = null;
   let view: Preview | null = null;
   const { facts, windows } = await source.read(

@@ -12,7 +12,7 @@ import { carryRect, type ViewState } from '../registration';
 import type { Patch } from '../session';
 import { reduceField, type FieldStatistics } from '../shading';
 import { measureEdge, type EdgeResponse, type RefusedEdge } from '../sharpness';
-import type { PictureFacts } from '../source';
+import type { PictureFacts, WindowRect } from '../source';
 import { convertPrimaries, type Decoding } from './tables';
 
 /** An edge in one picture, with what its codes allow. */
@@ -34,7 +34,7 @@ export interface Reduced {
 export interface WindowRequest {
   patch: Patch;
   kind: keyof Reduced;
-  pixels: PixelRect;
+  pixels: WindowRect;
 }
 
 /** The windows that a picture's patches need: levels, whole fields, edges. */
@@ -43,7 +43,7 @@ export function requestsOf(patches: readonly Patch[], facts: PictureFacts, view:
     const pixels = pixelsOf(patch, facts, view);
     switch (patch.role) {
       case 'edge':
-        return [{ patch, kind: 'edge', pixels }];
+        return [{ patch, kind: 'edge', pixels: { ...pixels, luma: true } }];
       case 'field':
         return [
           { patch, kind: 'level', pixels: centerSquare(pixels, facts.width) },
@@ -108,7 +108,7 @@ function reduceEdge(window: Picture, table: readonly Float64Array[], luminance: 
     result: measureEdge({ width, height, data: luma }),
     topShare: worst.top,
     zeroShare: worst.zero,
-    codeStep: codeStep(window),
+    codeStep: Math.round(codeStep(window) / (window.step ?? 1)),
   };
 }
 

@@ -18,7 +18,10 @@ export interface PatchStatistics {
   pixelSpread: Triple;
   /** Mean code value, as a share of full scale. */
   meanCode: Triple;
-  /** Standard uncertainty, relative, that rounding to codes leaves when noise is too small to average it out. */
+  /**
+   * Standard uncertainty, relative, that rounding to codes leaves when noise is too small to average it out. A clip's chroma is
+   * never dithered: codecs take its noise away.
+   */
   rounding: Triple;
   /** Means of linear light over a grid of cells, row by row, for the noise that is left after averaging. */
   cells: { columns: number; rows: number; values: [Float64Array, Float64Array, Float64Array] };
@@ -59,7 +62,7 @@ export function reducePatch(
       }
     }
     for (let cell = 0; cell < sums.length; cell++) sums[cell] /= counts[cell];
-    return { ...summarise(histogram, table, width * height), cells: sums };
+    return { ...summarise(histogram, table, width * height, window, channel), cells: sums };
   });
   const pick = <K extends keyof (typeof results)[number]>(key: K) => results.map((result) => result[key]);
   return {
@@ -75,7 +78,13 @@ export function reducePatch(
   };
 }
 
-function summarise(histogram: Uint32Array, table: Float64Array, count: number) {
+function summarise(
+  histogram: Uint32Array,
+  table: Float64Array,
+  count: number,
+  { step, chromaStep }: Picture,
+  channel: number,
+) {
   const top = histogram.length - 1;
   let sum = 0;
   let squares = 0;
@@ -100,7 +109,9 @@ function summarise(histogram: Uint32Array, table: Float64Array, count: number) {
   const codeSpread = Math.sqrt(Math.max(0, codeSquares / count - meanCode * meanCode));
   // A saturated sensor may stop below the file's top code: then many pixels share the highest code that occurs
   // although the rest is spread over many codes.
-  const plateau = distinct > 50 && histogram[highest] / count > 0.02 ? histogram[highest] / count : 0;
+  // Clips are smoothed by their codec: there many pixels share the highest code anyway.
+  const plateau =
+    step === undefined && distinct > 50 && histogram[highest] / count > 0.02 ? histogram[highest] / count : 0;
   const zeroShare = histogram[0] / count;
   const mean = uncensoredMean(raw, zeroShare, table);
   return {
@@ -110,7 +121,10 @@ function summarise(histogram: Uint32Array, table: Float64Array, count: number) {
     zeroShare,
     pixelSpread: raw > 0 ? Math.sqrt(variance) / raw : 0,
     meanCode: meanCode / top,
-    rounding: roundingUncertainty(histogram, table, meanCode, codeSpread, count, mean),
+    rounding: Math.hypot(
+      roundingUncertainty(histogram, table, meanCode, codeSpread, count, mean, step ?? 1),
+      chromaStep && mean > 0 ? (chromaStep[channel] / Math.sqrt(12) / mean) * slopeAt(table, meanCode) : 0,
+    ),
   };
 }
 
@@ -143,15 +157,20 @@ function roundingUncertainty(
   codeSpread: number,
   count: number,
   mean: number,
+  sourceStep: number,
 ): number {
-  const step = codeStep(histogram);
+  const step = Math.max(codeStep(histogram), Math.round(sourceStep));
   if (codeSpread > 1.5 * step || mean <= 0) return 0;
   const sigma = noiseFromCodes(histogram, Math.round(meanCode / step) * step, step, count);
   let variance = 0;
   for (let k = 1; k <= 40; k++) variance += Math.exp(-4 * (Math.PI * k * sigma) ** 2) / (2 * (Math.PI * k) ** 2);
-  const at = Math.max(1, Math.min(table.length - 2, Math.round(meanCode)));
-  const slope = (table[at + 1] - table[at - 1]) / 2;
-  return (step * Math.sqrt(variance) * slope) / mean;
+  return (step * Math.sqrt(variance) * slopeAt(table, meanCode)) / mean;
+}
+
+/** Light for one code more. */
+function slopeAt(table: Float64Array, code: number): number {
+  const at = Math.max(1, Math.min(table.length - 2, Math.round(code)));
+  return (table[at + 1] - table[at - 1]) / 2;
 }
 
 /** The smallest distance between codes that occur: 257 for an 8-bit picture stored in 16 bits. */

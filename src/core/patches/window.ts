@@ -10,6 +10,10 @@ export interface Picture {
   height: number;
   channels: 1 | 3;
   bitDepth: 8 | 16;
+  /** Distance of neighboring codes of the source, where that isn't one: 8-bit luma in 16 bits. */
+  step?: number;
+  /** Of a clip's colors: what one step of its chroma planes comes to in each channel, in codes. */
+  chromaStep?: readonly [number, number, number];
   data: Uint8Array | Uint16Array;
 }
 

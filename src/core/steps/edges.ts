@@ -14,6 +14,8 @@ const LEAST_CONTRAST_TO_NOISE = 1.5;
 const SHAKEN_SHARE = 0.07;
 /** Bare takes that differ by more than this share in sharpness say that the focus moved. Our own judgement. */
 const FOCUS_SHARE = 0.06;
+/** A codec can take all noise off an edge's sides; no MTF50 is known better than this share. */
+const LEAST_U = 0.002;
 /** A difference counts where it is this many times its standard uncertainty. */
 const CLEARLY = 4;
 
@@ -81,7 +83,10 @@ function scatterOf(usable: readonly UsableEdge[]): number {
   for (const repeats of byTake(usable).values()) {
     if (repeats.length < 2) continue;
     const mean = meanOf(repeats.map((one) => one.value.mtf50));
-    sum += repeats.reduce((total, { value }) => total + ((value.mtf50 - mean) / value.u) ** 2, 0);
+    sum += repeats.reduce(
+      (total, { value }) => total + ((value.mtf50 - mean) / Math.max(value.u, LEAST_U * mean)) ** 2,
+      0,
+    );
     freedom += repeats.length - 1;
   }
   return freedom >= 4 ? Math.max(1, Math.sqrt(sum / freedom)) : 1;

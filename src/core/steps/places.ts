@@ -109,6 +109,7 @@ function lightFaults(series: PatchSeries, scene: string): Place['faults'] {
 
 function repeatFaults(series: PatchSeries, usable: PatchSample[]): Place['faults'] {
   const filterOf = new Map(usable.map((sample) => [sample.take, sample.filter]));
+  const clips = new Set(usable.flatMap((sample) => (sample.frame ? sample.take : [])));
   return series.groups.flatMap((group) => {
     const range = repeatRange(group);
     const noise = Math.sqrt(Math.max(...group.noise.map((one) => Math.max(one[0], one[4], one[8]))));
@@ -116,12 +117,19 @@ function repeatFaults(series: PatchSeries, usable: PatchSample[]): Place['faults
     return [
       {
         filter: filterOf.get(group.take) ?? null,
-        fault: fault(
-          'repeats-disagree',
-          'warning',
-          [group.take],
-          `The repeats of ${group.take} lie ${range.toFixed(2)} stop apart, far more than their noise.`,
-        ),
+        fault: clips.has(group.take)
+          ? fault(
+              'exposure-moved',
+              'warning',
+              [group.take],
+              `${group.take}: its frames lie ${range.toFixed(2)} stop apart. The exposure or the light moved inside the clip, and nothing says how; the ± covers the scatter.`,
+            )
+          : fault(
+              'repeats-disagree',
+              'warning',
+              [group.take],
+              `The repeats of ${group.take} lie ${range.toFixed(2)} stop apart, far more than their noise.`,
+            ),
       },
     ];
   });

@@ -1,0 +1,1 @@
+export { cueAt, parseSubRip, type Cue } from './subrip';

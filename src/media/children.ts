@@ -1,0 +1,65 @@
+/** Decoders that run as child processes, with limits of time, memory and output: a damaged or hostile file ends them, not us. */
+import { spawn } from 'node:child_process';
+
+export interface ChildLimits {
+  seconds: number;
+  /** Address space, bytes. */
+  memory: number;
+  /** Bytes of output at most. */
+  output: number;
+}
+
+/** Why a child gave nothing; `reason` ends a sentence. */
+export class ChildFailed extends Error {
+  constructor(
+    readonly reason: string,
+    /** The first line that it wrote on standard error. */
+    readonly said: string,
+  ) {
+    super(`${reason}${said === '' ? '' : ` (${said})`}`);
+  }
+}
+
+/** Standard output of a program. Rejects with ChildFailed. */
+export function runChild(
+  program: string,
+  words: readonly string[],
+  { seconds, memory, output }: ChildLimits,
+  signal?: AbortSignal,
+): Promise<Buffer> {
+  const limits = [`--as=${memory}`, `--cpu=${Math.ceil(4 * seconds)}`, '--core=0'];
+  return new Promise((resolve, reject) => {
+    const child = spawn('prlimit', [...limits, '--', program, ...words], {
+      stdio: ['ignore', 'pipe', 'pipe'],
+      signal,
+      env: { PATH: process.env.PATH, LC_ALL: 'C' } as unknown as NodeJS.ProcessEnv,
+    });
+    const parts: Buffer[] = [];
+    let [received, said, stopped] = [0, '', ''];
+    const stop = (why: string) => {
+      stopped ||= why;
+      child.kill('SIGKILL');
+    };
+    const timer = setTimeout(() => stop(`it took longer than ${seconds} seconds`), seconds * 1000);
+    child.stdout.on('data', (part: Buffer) => {
+      received += part.length;
+      if (received > output) stop('it gave more than a picture holds');
+      else parts.push(part);
+    });
+    child.stderr.on('data', (part: Buffer) => {
+      if (said.length < 2000) said += part.toString('utf8');
+    });
+    child.on('error', (error) => {
+      clearTimeout(timer);
+      const missing = (error as NodeJS.ErrnoException).code === 'ENOENT';
+      reject(missing ? new ChildFailed(`${program} is not installed`, '') : error);
+    });
+    child.on('close', (code) => {
+      clearTimeout(timer);
+      const line = said.split('\n')[0].trim().slice(0, 200);
+      if (stopped) reject(new ChildFailed(stopped, line));
+      else if (code !== 0) reject(new ChildFailed('it can’t be decoded', line));
+      else resolve(Buffer.concat(parts));
+    });
+  });
+}

@@ -1,0 +1,181 @@
+/** The stand-in camera films a bench; what is measured from its clips is compared with the truth. */
+import { spawnSync } from 'node:child_process';
+import { mkdtemp, readFile, rm, truncate, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { castColor } from '@/core/cast';
+import { luminanceRow, resolveColorSpace } from '@/core/color';
+import { luminousStops } from '@/core/density';
+import { measureSession } from '@/core/measure';
+import type { Picture } from '@/core/patches';
+import { parseSessionText, type Session } from '@/core/session';
+import { writeClip } from '@/simulator/clips';
+import { writeSession } from '@/simulator/files';
+import { randomPlan } from '@/simulator/randomBench';
+import type { BenchPlan, ClipPlan } from '@/simulator/truth';
+import { folderSource } from '../folder';
+import { framesOfClip, inspectClip, readFrame } from './frames';
+
+const SPACE = resolveColorSpace('srgb');
+const H264: ClipPlan = {
+  codec: 'h264',
+  bits: 8,
+  chroma: '420',
+  range: 'limited',
+  quality: 12,
+  framesPerSecond: 25,
+  frames: 6,
+  telemetry: true,
+};
+const drawn = randomPlan('clips', { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 1 });
+const plan: BenchPlan = {
+  ...drawn,
+  width: 640,
+  height: 360,
+  camera: { ...drawn.camera, response: 'bt709', blurPx: 0.9 },
+  filters: drawn.filters.slice(0, 2).map((filter) => ({ ...filter, cornerStops: 0 })),
+  bareEvery: 2,
+};
+let folder: string;
+
+const patches = [
+  [0.2, 0.5, 0.8],
+  [0.9, 0.4, 0.1],
+  [0.5, 0.5, 0.5],
+  [0.05, 0.9, 0.3],
+];
+/** Four even quarters. */
+const picture = (): Picture => {
+  const [width, height] = [128, 128];
+  const data = new Uint16Array(width * height * 3);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++)
+      patches[(y < 64 ? 0 : 2) + (x < 64 ? 0 : 1)].forEach((value, c) => {
+        data[(y * width + x) * 3 + c] = Math.round(65535 * value);
+      });
+  return { width, height, channels: 3, bitDepth: 16, data };
+};
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'glade-clips-'));
+  await film(H264);
+  await writeClip(
+    [picture, picture],
+    { width: 128, height: 128 },
+    { ...H264, quality: 1, frames: 2 },
+    'bt709',
+    join(folder, 'patches.mp4'),
+  );
+}, 60_000);
+afterAll(() => rm(folder, { recursive: true, force: true }));
+
+async function film(clips: ClipPlan): Promise<Session> {
+  await writeSession({ ...plan, clips }, { id: 'kit' }, folder);
+  const session = parseSessionText(await readFile(join(folder, 'session.glade.json'), 'utf8'));
+  session.rig.response = { kind: 'file' };
+  return session;
+}
+
+const measure = (session: Session) =>
+  measureSession(session, folderSource(folder), { createdAt: '2026-05-14T12:00:00Z', generator: 'test' });
+
+describe.each<[string, ClipPlan]>([
+  ['H.264, 8 bit', H264],
+  ['H.265, 10 bit', { ...H264, codec: 'h265', bits: 10 }],
+])('%s with telemetry', (_, clips) => {
+  test('strength within 0.03 stop and cast within ΔE00 0.4 of the truth, the response from the tags', async () => {
+    const readings = await measure(await film(clips));
+    expect(readings.response.description).toBe('bt709 (transfer tag of the clip)');
+    for (const filter of plan.filters) {
+      const { density, cast, faults } = readings.filters.find((one) => one.filter === filter.id)!;
+      expect(faults.filter((one) => one.code !== 'edge-unusable')).toEqual([]);
+      const error = density!.stops.value - luminousStops(filter.stops, luminanceRow(SPACE)).stops;
+      expect(Math.abs(error)).toBeLessThan(0.03);
+      const castError = cast!.deltaE00.value - castColor(filter.stops, SPACE).deltaE00;
+      expect(Math.abs(castError)).toBeLessThan(0.4);
+      expect(Math.abs(castError)).toBeLessThan(1.5 * cast!.deltaE00.u95);
+    }
+  }, 120_000);
+});
+
+describe('telemetry and spans', () => {
+  test('a change inside the clip is told, and followed frame by frame', async () => {
+    const session = await film(H264);
+    const [take] = session.takes.filter((one) => one.filter === 'f0');
+    const path = join(folder, take.telemetry!);
+    const text = await readFile(path, 'utf8');
+    // The second half claims twice the ISO: frames that differ by a stop then, though the picture doesn't change.
+    await writeFile(path, text.replace(/(\n[456]\n[^[]*)\[iso: 100\]/g, '$1[iso: 200]'));
+    const readings = await measure(session);
+    const faults = readings.filters[0].faults.map((one) => `${one.code}: ${one.message}`);
+    expect(faults.join('\n')).toContain('exposure-moved: chart-f0: the exposure changes by 1.00 stop inside the clip');
+    await writeFile(path, text);
+  }, 120_000);
+
+  test('frames lie evenly inside the span', async () => {
+    const path = join(folder, 'chart-f0.mp4');
+    const all = await framesOfClip(path, 'chart-f0.mp4');
+    expect(all).toHaveLength(6);
+    expect(all[0].file).toBe(`chart-f0.mp4#t=${all[0].seconds.toFixed(3)}`);
+    const part = await framesOfClip(path, 'chart-f0.mp4', { from: 0.08, to: 0.12 });
+    for (const frame of part) {
+      expect(frame.seconds).toBeGreaterThanOrEqual(0.08);
+      expect(frame.seconds).toBeLessThanOrEqual(0.12);
+    }
+    await expect(framesOfClip(path, 'chart-f0.mp4', { from: 60, to: 70 })).rejects.toThrow('lies beyond');
+  });
+});
+
+describe('exact codes', () => {
+  test.each<[string, Partial<ClipPlan>, number]>([
+    ['H.264 8 bit 4:2:0 limited', {}, 8],
+    ['H.264 10 bit 4:2:2 full', { bits: 10, chroma: '422', range: 'full' }, 10],
+    ['H.265 10 bit 4:2:0 limited', { codec: 'h265', bits: 10 }, 10],
+    ['H.265 8 bit 4:4:4 limited', { codec: 'h265', chroma: '444' }, 8],
+  ])('%s: even patches come back', async (name, change, bits) => {
+    const path = join(folder, 'patches.mp4');
+    const size = { width: 128, height: 128 };
+    await writeClip([picture, picture], size, { ...H264, ...change, quality: 1, frames: 2 }, 'bt709', path);
+    const rects = [
+      { x: 16, y: 16, width: 32, height: 32 },
+      { x: 80, y: 16, width: 32, height: 32 },
+      { x: 16, y: 80, width: 32, height: 32 },
+      { x: 80, y: 80, width: 32, height: 32 },
+    ];
+    const { windows, facts } = await readFrame(path, 'patches.mp4', 0, () => rects);
+    expect(facts).toMatchObject({ width: 128, height: 128, bitDepth: 16, encoding: { transfer: 'bt709' } });
+    windows.forEach(({ data }, i) =>
+      patches[i].forEach((value, c) => {
+        let mean = 0;
+        for (let at = c; at < data.length; at += 3) mean += data[at] / 65535 / (data.length / 3);
+        // Rounding of luma and chroma together: two codes of the blue channel at most.
+        expect(Math.abs(mean - value) * (2 ** bits - 1)).toBeLessThan(2);
+      }),
+    );
+  });
+
+  test('a clip turned by its display matrix is read upright', async () => {
+    const path = join(folder, 'patches.mp4');
+    const turned = join(folder, 'turned.mp4');
+    const words = ['-v', 'error', '-y', '-i', path, '-c', 'copy', '-metadata:s:v:0', 'rotate=90', turned];
+    expect(spawnSync('ffmpeg', words).status).toBe(0);
+    const { windows } = await readFrame(turned, 'turned.mp4', 0, () => [{ x: 20, y: 20, width: 8, height: 8 }]);
+    // ffmpeg writes this as a quarter counter-clockwise, and shows it so: the upper right quarter comes to the upper left.
+    patches[1].forEach((value, c) => expect(windows[0].data[c] / 65535).toBeCloseTo(value, 1));
+  });
+});
+
+describe('clips that can’t be read', () => {
+  test('one cut short, one that is none, a playlist that points elsewhere', async () => {
+    const cut = join(folder, 'cut.mp4');
+    await writeFile(cut, await readFile(join(folder, 'chart-f0.mp4')));
+    await truncate(cut, 4000);
+    await expect(inspectClip(cut, 'cut.mp4')).rejects.toThrow('cut short or damaged');
+    const text = join(folder, 'text.mp4');
+    await writeFile(text, 'this is no clip');
+    await expect(inspectClip(text, 'text.mp4')).rejects.toThrow(/text\.mp4: /);
+    const list = join(folder, 'list.mp4');
+    await writeFile(list, '#EXTM3U\n#EXT-X-TARGETDURATION:1\n#EXTINF:1,\nfile:///etc/hostname\n');
+    await expect(inspectClip(list, 'list.mp4')).rejects.toThrow(/list\.mp4: it is not an MP4|damaged/);
+  });
+});

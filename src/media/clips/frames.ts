@@ -1,0 +1,117 @@
+/** Frames of clips as pictures: which ones to read, and each as facts and windows like a still's. */
+import { previewOf } from '@/core/registration';
+import {
+  UnreadablePicture,
+  type ChooseWindows,
+  type FrameOfClip,
+  type PictureFacts,
+  type ReadWindows,
+} from '@/core/source';
+import { runChild } from '../children';
+import { exchangesSides, storedRect, upright } from '../orientation';
+import { colorWindow, frameBytes, lumaWindow, planesOf, type Planes } from './planes';
+import { CLIP_LIMITS, probeClip, SAFE_INPUT, unreadableClip, type ClipFacts } from './probe';
+
+/** Frames read of a clip: evenly over its span. */
+const FRAMES = 9;
+const ENDINGS = /\.(mp4|mov|m4v|mkv)$/i;
+const FRAME = /^(.*)#t=(\d+(?:\.\d+)?)$/;
+
+export function isClip(name: string): boolean {
+  return ENDINGS.test(name);
+}
+
+/** `run.mp4#t=2.500` is a frame of run.mp4; `null` for any other name. */
+export function frameOf(name: string): { clip: string; seconds: number } | null {
+  const match = FRAME.exec(name);
+  return match && isClip(match[1]) ? { clip: match[1], seconds: Number(match[2]) } : null;
+}
+
+/** The frames of a clip that are measured. Throws UnreadablePicture. */
+export async function framesOfClip(
+  path: string,
+  name: string,
+  span?: { from: number; to: number },
+): Promise<FrameOfClip[]> {
+  const { seconds, framesPerSecond } = await probeClip(path, name);
+  // The very last frame may end before the duration that is told.
+  const end = Math.max(0, seconds - 1 / framesPerSecond);
+  const from = Math.min(end, Math.max(0, span?.from ?? 0));
+  const to = Math.min(end, span?.to ?? end);
+  if (to < from || (span && span.from >= seconds))
+    throw new UnreadablePicture(name, `the span asked for lies beyond its ${seconds.toFixed(1)} seconds.`);
+  const count = Math.max(1, Math.min(FRAMES, Math.floor((to - from) * framesPerSecond) + 1));
+  return Array.from({ length: count }, (_, i) => {
+    const at = from + ((i + 0.5) * (to - from)) / count;
+    return { file: `${name}#t=${at.toFixed(3)}`, seconds: at };
+  });
+}
+
+/** Facts and windows of one frame, upright; windows asked for as luma come as gray pictures. Throws UnreadablePicture. */
+export async function readFrame(
+  path: string,
+  name: string,
+  seconds: number,
+  choose: ChooseWindows,
+  signal?: AbortSignal,
+): Promise<ReadWindows> {
+  const clip = await probeClip(path, name);
+  const facts = factsOfFrame(clip, seconds);
+  const planes = await decodeFrame(path, name, clip, seconds, signal);
+  const whole = { x: 0, y: 0, width: clip.width, height: clip.height };
+  const view = upright(lumaWindow(planes, clip, whole), clip.orientation);
+  const windows = choose(facts, previewOf(view)).map((rect) => {
+    const stored = storedRect(clip.orientation, rect, clip.width, clip.height);
+    const window = rect.luma ? lumaWindow(planes, clip, stored) : colorWindow(planes, clip, stored);
+    return upright(window, clip.orientation);
+  });
+  return { facts, windows };
+}
+
+/** Facts of a clip's first frame, decoded; the last one too, so that a clip that is cut short is told when it arrives. */
+export async function inspectClip(
+  path: string,
+  name: string,
+): Promise<PictureFacts & { clip: { seconds: number; framesPerSecond: number; codec: string } }> {
+  const clip = await probeClip(path, name);
+  await decodeFrame(path, name, clip, 0);
+  const { seconds, framesPerSecond, codec } = clip;
+  if (seconds > 2) await decodeFrame(path, name, clip, Math.max(0, seconds - 1));
+  return { ...factsOfFrame(clip, 0), clip: { seconds, framesPerSecond, codec } };
+}
+
+function factsOfFrame(clip: ClipFacts, seconds: number): PictureFacts {
+  const [width, height] = exchangesSides(clip.orientation) ? [clip.height, clip.width] : [clip.width, clip.height];
+  return {
+    width,
+    height,
+    channels: 3,
+    bitDepth: 16,
+    encoding: clip.encoding,
+    exposure: {},
+    capturedAt: clip.startedAt === null ? null : new Date(Date.parse(clip.startedAt) + seconds * 1000).toISOString(),
+    whiteBalance: null,
+  };
+}
+
+async function decodeFrame(
+  path: string,
+  name: string,
+  clip: ClipFacts,
+  seconds: number,
+  signal?: AbortSignal,
+): Promise<Planes> {
+  const bytes = frameBytes(clip);
+  const pixels = clip.width * clip.height;
+  const input = ['-nostdin', '-v', 'error', ...SAFE_INPUT, '-max_alloc', '2000000000', '-max_pixels', String(pixels)];
+  const frame = ['-threads', '2', '-noautorotate', '-ss', seconds.toFixed(4), '-i', `file:${path}`];
+  const output = ['-map', '0:v:0', '-frames:v', '1', '-pix_fmt', clip.format.name, '-f', 'rawvideo', 'pipe:1'];
+  let raw: Buffer;
+  try {
+    raw = await runChild('ffmpeg', [...input, ...frame, ...output], { ...CLIP_LIMITS, output: bytes }, signal);
+  } catch (error) {
+    throw unreadableClip(name, error);
+  }
+  if (raw.length !== bytes) throw new UnreadablePicture(name, 'the clip is cut short or damaged.');
+  return planesOf(raw, clip);
+}

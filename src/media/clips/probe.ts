@@ -1,0 +1,228 @@
+/** What a clip's container and stream say: size, rotation, codes, transfer, times. Read by ffprobe in a child process. */
+import { stat } from 'node:fs/promises';
+import { resolveColorSpace } from '@/core/color';
+import type { FileEncoding } from '@/core/light';
+import { UnreadablePicture } from '@/core/source';
+import { ChildFailed, runChild } from '../children';
+
+/** How samples of a decoded frame lie in its planes. */
+export interface PixelFormat {
+  name: string;
+  bits: 8 | 10 | 12;
+  /** Chroma samples are this many times fewer across and down. */
+  across: 1 | 2;
+  down: 1 | 2;
+}
+
+export interface ClipFacts {
+  /** Stored size, before rotation. */
+  width: number;
+  height: number;
+  /** EXIF-like orientation, 1–8, that turns the stored frame upright. */
+  orientation: number;
+  seconds: number;
+  framesPerSecond: number;
+  format: PixelFormat;
+  range: 'limited' | 'full';
+  /** Weights of red and blue in luma. */
+  matrix: { kr: number; kb: number };
+  /** Where chroma samples sit between luma samples, in luma pixels from the first of their group. */
+  chromaAt: { x: number; y: number };
+  encoding: FileEncoding;
+  /** ISO 8601, the start of the clip. */
+  startedAt: string | null;
+  codec: string;
+}
+
+/** Only files, only these containers: a playlist or a stream that points elsewhere is refused. */
+export const SAFE_INPUT = [
+  '-protocol_whitelist',
+  'file,pipe',
+  '-format_whitelist',
+  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm',
+];
+export const CLIP_LIMITS = { seconds: 60, memory: 6_000_000_000 } as const;
+
+const FORMATS: Readonly<Record<string, Omit<PixelFormat, 'name'>>> = {
+  yuv420p: { bits: 8, across: 2, down: 2 },
+  yuvj420p: { bits: 8, across: 2, down: 2 },
+  yuv422p: { bits: 8, across: 2, down: 1 },
+  yuvj422p: { bits: 8, across: 2, down: 1 },
+  yuv444p: { bits: 8, across: 1, down: 1 },
+  yuvj444p: { bits: 8, across: 1, down: 1 },
+  yuv420p10le: { bits: 10, across: 2, down: 2 },
+  yuv422p10le: { bits: 10, across: 2, down: 1 },
+  yuv444p10le: { bits: 10, across: 1, down: 1 },
+  yuv420p12le: { bits: 12, across: 2, down: 2 },
+  yuv422p12le: { bits: 12, across: 2, down: 1 },
+  yuv444p12le: { bits: 12, across: 1, down: 1 },
+};
+
+/** ITU-R BT.601-7, BT.709-6, BT.2020-2. */
+const MATRICES = {
+  bt601: { kr: 0.299, kb: 0.114 },
+  bt709: { kr: 0.2126, kb: 0.0722 },
+  bt2020: { kr: 0.2627, kb: 0.0593 },
+} as const;
+
+const LARGEST_SIDE = 16_384;
+
+interface Stream {
+  codec_name?: string;
+  width?: number;
+  height?: number;
+  pix_fmt?: string;
+  color_range?: string;
+  color_space?: string;
+  color_transfer?: string;
+  color_primaries?: string;
+  chroma_location?: string;
+  avg_frame_rate?: string;
+  r_frame_rate?: string;
+  duration?: string;
+  tags?: Record<string, string>;
+  side_data_list?: { rotation?: number }[];
+}
+
+const known = new Map<string, Promise<ClipFacts>>();
+const MOST_KNOWN = 200;
+
+/** Facts of a clip. Throws UnreadablePicture with a sentence; `name` is what people call the file. */
+export async function probeClip(path: string, name: string): Promise<ClipFacts> {
+  const info = await stat(path).catch(() => null);
+  if (!info) throw new UnreadablePicture(name, 'there is no such file.');
+  const key = `${path} ${info.size} ${info.mtimeMs}`;
+  let facts = known.get(key);
+  if (!facts) {
+    facts = probe(path, name);
+    known.set(key, facts);
+    facts.catch(() => known.delete(key));
+    if (known.size > MOST_KNOWN) known.delete([...known.keys()][0]);
+  }
+  return facts;
+}
+
+async function probe(path: string, name: string): Promise<ClipFacts> {
+  let text: string;
+  try {
+    const words = ['-v', 'error', ...SAFE_INPUT, '-of', 'json', '-select_streams', 'v:0'];
+    const entries = ['-show_entries', 'stream:stream_side_data=rotation:stream_tags:format=duration:format_tags'];
+    const output = await runChild('ffprobe', [...words, ...entries, '-i', `file:${path}`], {
+      ...CLIP_LIMITS,
+      output: 1_000_000,
+    });
+    text = output.toString('utf8');
+  } catch (error) {
+    throw unreadableClip(name, error);
+  }
+  const { streams = [], format = {} } = JSON.parse(text) as {
+    streams?: Stream[];
+    format?: { duration?: string; tags?: Record<string, string> };
+  };
+  const [stream] = streams;
+  if (!stream?.width || !stream.height) throw new UnreadablePicture(name, 'it holds no video.');
+  if (Math.max(stream.width, stream.height) > LARGEST_SIDE)
+    throw new UnreadablePicture(name, `${stream.width} × ${stream.height} pixels are more than can be read.`);
+  const samples = FORMATS[stream.pix_fmt ?? ''];
+  if (!samples)
+    throw new UnreadablePicture(
+      name,
+      `its pixels are stored as ${stream.pix_fmt ?? 'something unknown'}, which can’t be read yet.`,
+    );
+  const seconds = Number(stream.duration ?? format.duration ?? NaN);
+  const framesPerSecond = rateOf(stream.avg_frame_rate) ?? rateOf(stream.r_frame_rate) ?? 25;
+  if (!(seconds > 0)) throw new UnreadablePicture(name, 'it doesn’t say how long it is; is it complete?');
+  return {
+    width: stream.width,
+    height: stream.height,
+    orientation: orientationOf(stream),
+    seconds,
+    framesPerSecond,
+    format: { name: stream.pix_fmt!, ...samples },
+    range: stream.color_range === 'pc' || stream.pix_fmt!.startsWith('yuvj') ? 'full' : 'limited',
+    matrix: matrixOf(stream),
+    chromaAt: chromaOf(stream, samples),
+    encoding: encodingOf(stream),
+    startedAt: timeOf(stream.tags?.creation_time ?? format.tags?.creation_time),
+    codec: stream.codec_name ?? 'unknown',
+  };
+}
+
+/** A child's failure as a sentence about the clip. */
+export function unreadableClip(name: string, error: unknown): UnreadablePicture {
+  if (error instanceof UnreadablePicture) return error;
+  if (!(error instanceof ChildFailed)) throw error;
+  if (/moov atom not found|Invalid data|End of file|EBML|truncat|partial file/i.test(error.said))
+    return new UnreadablePicture(name, 'the clip is cut short or damaged.');
+  if (/not whitelisted|whitelist/i.test(error.said))
+    return new UnreadablePicture(name, 'it is not an MP4, MOV or MKV clip, or it points to other files.');
+  return new UnreadablePicture(
+    name,
+    `${error.reason}${error.said ? ` (${error.said.replace(/^\[.*?\]\s*/, '')})` : ''}.`,
+  );
+}
+
+function rateOf(text: string | undefined): number | null {
+  const match = /^(\d+)\/(\d+)$/.exec(text ?? '');
+  const rate = match ? Number(match[1]) / Number(match[2]) : NaN;
+  return rate > 0 && Number.isFinite(rate) ? rate : null;
+}
+
+/** The display matrix' rotation counts counter-clockwise; whole quarters alone are turned. */
+function orientationOf(stream: Stream): number {
+  const rotation =
+    stream.side_data_list?.find((one) => one.rotation !== undefined)?.rotation ?? Number(stream.tags?.rotate ?? 0) * -1;
+  const clockwise = (((-rotation % 360) + 360) % 360) / 90;
+  return [1, 6, 3, 8][Math.round(clockwise) % 4];
+}
+
+/** The tagged matrix; where it is missing, the usual guess by size. */
+function matrixOf({ color_space: tag, height = 0 }: Stream): ClipFacts['matrix'] {
+  if (tag === 'bt709') return MATRICES.bt709;
+  if (tag?.startsWith('bt2020')) return MATRICES.bt2020;
+  if (tag === 'smpte170m' || tag === 'bt470bg') return MATRICES.bt601;
+  return height >= 700 ? MATRICES.bt709 : MATRICES.bt601;
+}
+
+/** MPEG-2's siting (left) unless the stream says otherwise. */
+function chromaOf(
+  { chroma_location: tag }: Stream,
+  { across, down }: Omit<PixelFormat, 'name'>,
+): ClipFacts['chromaAt'] {
+  const left = tag !== 'center' && tag !== 'top' && tag !== 'bottom';
+  const top = tag === 'topleft' || tag === 'top';
+  const bottom = tag === 'bottomleft' || tag === 'bottom';
+  return { x: across === 2 && !left ? 0.5 : 0, y: down === 1 || top ? 0 : bottom ? 1 : 0.5 };
+}
+
+const TRANSFERS: Readonly<Record<string, FileEncoding['transfer']>> = {
+  bt709: 'bt709',
+  smpte170m: 'bt709',
+  'bt2020-10': 'bt709',
+  'bt2020-12': 'bt709',
+  'iec61966-2-1': 'srgb',
+  'arib-std-b67': 'hlg',
+  smpte2084: 'pq',
+  linear: 'linear',
+  bt470m: { gamma: 2.2 },
+  bt470bg: { gamma: 2.8 },
+};
+const PRIMARIES: Readonly<Record<string, 'srgb' | 'rec2020' | 'display-p3'>> = {
+  bt709: 'srgb',
+  bt2020: 'rec2020',
+  smpte432: 'display-p3',
+};
+
+function encodingOf({ color_transfer: transfer = '', color_primaries: primaries = '' }: Stream): FileEncoding {
+  const space = PRIMARIES[primaries];
+  return {
+    transfer: TRANSFERS[transfer] ?? null,
+    source: transfer in TRANSFERS ? 'transfer tag of the clip' : null,
+    toXyz: space ? [...resolveColorSpace(space).toXyz] : null,
+    profile: space ? `primaries ${primaries}` : null,
+  };
+}
+
+function timeOf(text: string | undefined): string | null {
+  return text !== undefined && !Number.isNaN(Date.parse(text)) ? new Date(Date.parse(text)).toISOString() : null;
+}

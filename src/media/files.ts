@@ -1,0 +1,44 @@
+/** Any media file as pictures: stills by themselves, clips by their frames. */
+import { reduceHere, type PlanReading, type ReducedPicture } from '@/core/gather';
+import type { Picture, PixelRect } from '@/core/patches';
+import type { ChooseWindows, FrameOfClip, PictureFacts, PictureSource, ReadWindows } from '@/core/source';
+import { frameOf, framesOfClip, inspectClip, isClip, readFrame } from './clips/frames';
+import { inspectStill, readStill, readStillAgain } from './stills';
+import type { StillThreads } from './threads';
+
+/** Facts of a file that was read to its end. Throws UnreadablePicture. */
+export async function inspectMedia(path: string, name: string): Promise<PictureFacts> {
+  return isClip(name) ? inspectClip(path, name) : inspectStill(path, name);
+}
+
+/** Where the file behind a name lies; throws UnreadablePicture. */
+export type Locate = (file: string) => string | Promise<string>;
+
+/** The reading part of a source: names of files, and of frames as `clip#t=seconds`. */
+export function mediaReader(
+  locate: Locate,
+  threads: StillThreads | null,
+): Pick<PictureSource, 'read' | 'readAgain' | 'readReduced' | 'frames'> {
+  async function read(file: string, choose: ChooseWindows, signal?: AbortSignal): Promise<ReadWindows> {
+    const frame = frameOf(file);
+    if (frame) return readFrame(await locate(frame.clip), file, frame.seconds, choose, signal);
+    return readStill(await locate(file), file, choose);
+  }
+  return {
+    read,
+    async readAgain(file, rects, signal): Promise<Picture[]> {
+      if (frameOf(file)) return (await read(file, () => [...rects], signal)).windows;
+      return readStillAgain(await locate(file), file, rects as PixelRect[]);
+    },
+    async frames(file, span): Promise<FrameOfClip[] | null> {
+      return isClip(file) ? framesOfClip(await locate(file), file, span) : null;
+    },
+    ...(threads && {
+      async readReduced(file: string, plan: PlanReading, signal?: AbortSignal): Promise<ReducedPicture> {
+        // A clip's frame is decoded by a process of its own already.
+        if (frameOf(file)) return reduceHere({ read }, file, plan, signal);
+        return threads.readReduced(await locate(file), file, plan);
+      },
+    }),
+  };
+}
