@@ -5,7 +5,7 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { planTakes } from '@/simulator/bench';
 import { demoSessions } from '@/simulator/demo';
-import { BENCH, writeBench } from './pictures';
+import { BENCH, filmBench, writeBench } from './pictures';
 
 /** Every test fails on an error in the console or a page that throws. */
 const test = base.extend<{ quiet: void }>({
@@ -218,6 +218,35 @@ test('places are proposed, one key takes all, and sharpness is read off them', a
   const kept = Number((await row.getByRole('cell').last().innerText()).split(' ')[0]);
   // These filters add no blur.
   expect(Math.abs(kept - 1)).toBeLessThan(0.06);
+});
+
+test('clips with their telemetry are dropped, and measure like pictures', async ({ page }, info) => {
+  const files = await filmBench(info.outputPath('clips'));
+  await page.goto('/sessions/new');
+  await page.getByLabel('Files', { exact: true }).setInputFiles(files);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+    `${files.length / 2} pictures to lay on their filters`,
+  );
+  await expect(page.getByText(/h264, 0\.2 s at 25\.00 fps.*exposure from chart-nd8\.srt/)).toBeVisible();
+  // Telemetry knows the exposures, tags the response: nothing is missing.
+  await expect(page.getByRole('list', { name: 'What is missing' })).toBeHidden();
+  await page.getByRole('button', { name: 'Create session' }).click();
+  await page.getByRole('button', { name: /^Take all/ }).click();
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await expect(page.getByTestId('statistics')).toContainText('good patch');
+  await page.getByRole('link', { name: 'Go on to Measure' }).click();
+  await page.getByRole('button', { name: 'Measure', exact: true }).click();
+  await page.getByRole('link', { name: 'Read the verdict' }).click({ timeout: 60_000 });
+  const row = page.getByTestId('verdicts').getByRole('row', { name: /^ND8 / });
+  const [r, g, b] = BENCH.filters[1].stops;
+  const truth = -Math.log2(0.2126 * 2 ** -r + 0.7152 * 2 ** -g + 0.0722 * 2 ** -b);
+  expect(Math.abs(Number((await row.getByRole('cell').nth(1).innerText()).split(' ')[0]) - truth)).toBeLessThan(0.03);
+  await expect(page.getByText('Response: bt709 (transfer tag of the clip).')).toBeVisible();
+  await expect
+    .poll(() =>
+      page.getByRole('img', { name: 'The edge, filtered' }).evaluate((image: HTMLImageElement) => image.naturalWidth),
+    )
+    .toBeGreaterThan(10);
 });
 
 test('the sheet opens into budgets, maps, crops, flare and the response’s curve', async ({ page }) => {

@@ -23,6 +23,17 @@ export const BENCH: BenchPlan = {
   scenes: ['chart'],
 };
 
+/** Films the bench instead, with telemetry beside each clip; gives the paths of clips and telemetry. */
+export async function filmBench(folder: string): Promise<string[]> {
+  await rm(folder, { recursive: true, force: true });
+  await mkdir(folder, { recursive: true });
+  const clips = { codec: 'h264', bits: 8, chroma: '420', range: 'limited', quality: 12 } as const;
+  const camera = { ...BENCH.camera, bitDepth: 16, response: 'bt709' } as const;
+  const plan = { ...BENCH, camera, clips: { ...clips, framesPerSecond: 25, frames: 5, telemetry: true } };
+  const names = await writeSession(plan, { id: 'kit', name: 'Filmed kit' }, folder);
+  return names.map((name) => join(folder, name));
+}
+
 /** Writes the bench's pictures and session file into a folder of the test's; gives the paths of the pictures. */
 export async function writeBench(folder: string): Promise<string[]> {
   await rm(folder, { recursive: true, force: true });

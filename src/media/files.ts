@@ -11,6 +11,16 @@ export async function inspectMedia(path: string, name: string): Promise<PictureF
   return isClip(name) ? inspectClip(path, name) : inspectStill(path, name);
 }
 
+/** Facts and windows of any file, upright; of a clip the frame in its middle, or the one that the name asks for. */
+export async function readMedia(path: string, name: string, choose: ChooseWindows): Promise<ReadWindows> {
+  const frame = frameOf(name);
+  if (frame) return readFrame(path, name, frame.seconds, choose);
+  if (!isClip(name)) return readStill(path, name, choose);
+  const frames = await framesOfClip(path, name);
+  const middle = frames[frames.length >> 1];
+  return readFrame(path, middle.file, middle.seconds, choose);
+}
+
 /** Where the file behind a name lies; throws UnreadablePicture. */
 export type Locate = (file: string) => string | Promise<string>;
 

@@ -5,7 +5,9 @@ import { dirname } from 'node:path';
 import sharp from 'sharp';
 import { linearTable, resolveResponse, type FileEncoding } from '@/core/light';
 import type { Response } from '@/core/session';
+import type { Picture } from '@/core/patches';
 import { UnreadablePicture, type PictureFacts } from '@/core/source';
+import { readMedia } from './files';
 import { MAX_PIXELS } from './stills';
 
 /** sRGB code, 0–255, of linear light 0–1 (IEC 61966-2-1). */
@@ -27,6 +29,10 @@ export async function writeRendition(
   const table = displayTable(response, facts.encoding, facts.bitDepth);
   const sixteen = facts.bitDepth === 16;
   try {
+    if (facts.clip) {
+      await writeShown(await middleFrame(source), table, size, target);
+      return;
+    }
     let image = sharp(source, { ignoreIcc: true, limitInputPixels: MAX_PIXELS, sequentialRead: true })
       .autoOrient()
       .resize({ width: size, height: size, fit: 'inside', withoutEnlargement: true });
@@ -36,20 +42,40 @@ export async function writeRendition(
       .raw(sixteen ? { depth: 'ushort' } : undefined)
       .toBuffer({ resolveWithObject: true });
     const codes = sixteen ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data;
-    const shown = new Uint8Array(codes.length);
-    for (let i = 0; i < codes.length; i++) shown[i] = table[codes[i]];
-    await mkdir(dirname(target), { recursive: true });
-    const temporary = `${target}.${randomUUID()}`;
-    try {
-      await sharp(shown, { raw: { width: info.width, height: info.height, channels: info.channels as 1 | 3 } })
-        .jpeg({ quality: 88, chromaSubsampling: '4:4:4' })
-        .toFile(temporary);
-      await rename(temporary, target);
-    } finally {
-      await rm(temporary, { force: true });
-    }
+    const { width, height } = info;
+    await writeShown({ width, height, channels: info.channels as 1 | 3, data: codes }, table, size, target);
   } catch (error) {
     throw new UnreadablePicture(source, `no view of it can be made (${(error as Error).message.split('\n')[0]}).`);
+  }
+}
+
+/** The frame in the middle of a clip, whole. */
+async function middleFrame(source: string): Promise<Codes> {
+  const { windows } = await readMedia(source, 'clip.mp4', ({ width, height }) => [{ x: 0, y: 0, width, height }]);
+  return windows[0];
+}
+
+type Codes = Pick<Picture, 'width' | 'height' | 'channels' | 'data'>;
+
+/** Writes codes as a JPEG in sRGB; the file appears whole or not at all. */
+async function writeShown(
+  { width, height, channels, data }: Codes,
+  table: Uint8Array,
+  size: number,
+  target: string,
+): Promise<void> {
+  const shown = new Uint8Array(data.length);
+  for (let i = 0; i < data.length; i++) shown[i] = table[data[i]];
+  await mkdir(dirname(target), { recursive: true });
+  const temporary = `${target}.${randomUUID()}`;
+  try {
+    await sharp(shown, { raw: { width, height, channels } })
+      .resize({ width: size, height: size, fit: 'inside', withoutEnlargement: true })
+      .jpeg({ quality: 88, chromaSubsampling: '4:4:4' })
+      .toFile(temporary);
+    await rename(temporary, target);
+  } finally {
+    await rm(temporary, { force: true });
   }
 }
 

@@ -7,7 +7,9 @@ import type { PixelRect } from '@/core/patches';
 import { proposePatches, type Proposals } from '@/core/regions';
 import type { Response, Session } from '@/core/session';
 import { srgbCode } from '@/media/renditions';
-import { readStill, readStillAgain } from '@/media/stills';
+import { frameOf } from '@/media/clips/frames';
+import { readMedia } from '@/media/files';
+import { readStillAgain } from '@/media/stills';
 import { startThreads, type StillThreads } from '@/media/threads';
 import { storedPicture, loadSession, mediaPath } from '@/store';
 import { RequestError } from './http';
@@ -68,8 +70,8 @@ async function lookThrough(
   const plain = { ...session, rig: { ...session.rig, response: shownResponse(session.rig.response) } };
   const decoding = decodingFor(plain, facts.encoding, facts.bitDepth);
   threads ??= startThreads(join(process.cwd(), 'dist', 'thread.mjs'));
-  if (threads) return threads.propose(mediaPath(sha256), file, kind, [decoding, decoding]);
-  const { windows } = await readStill(mediaPath(sha256), file, ({ width, height }) => [{ x: 0, y: 0, width, height }]);
+  if (threads && !facts.clip) return threads.propose(mediaPath(sha256), file, kind, [decoding, decoding]);
+  const { windows } = await readMedia(mediaPath(sha256), file, ({ width, height }) => [{ x: 0, y: 0, width, height }]);
   return proposePatches(kind, windows[0], decoding.tables, decoding.luminance);
 }
 
@@ -79,7 +81,7 @@ async function lookThrough(
  */
 export async function cropOf(sessionId: string, file: string, wanted: PixelRect): Promise<Buffer> {
   const { session, files } = await loadSession(sessionId);
-  const sha256 = files.get(file);
+  const sha256 = files.get(frameOf(file)?.clip ?? file);
   const facts = sha256 === undefined ? null : await storedPicture(sha256);
   if (!sha256 || !facts) throw new RequestError(404, `${file} is not among the session’s readable files.`);
   const x = Math.min(Math.max(0, wanted.x), facts.width - 1);
@@ -87,7 +89,10 @@ export async function cropOf(sessionId: string, file: string, wanted: PixelRect)
   const width = Math.min(wanted.width, facts.width - x, LARGEST_CROP);
   const height = Math.min(wanted.height, facts.height - y, LARGEST_CROP);
   if (!(width >= 1 && height >= 1)) throw new RequestError(422, 'That rectangle holds no pixel.');
-  const [window] = await readStillAgain(mediaPath(sha256), file, [{ x, y, width, height }]);
+  const rect = { x, y, width, height };
+  const [window] = facts.clip
+    ? (await readMedia(mediaPath(sha256), file, () => [rect])).windows
+    : await readStillAgain(mediaPath(sha256), file, [rect]);
   const { decode } = resolveResponse(shownResponse(session.rig.response), facts.encoding, () => '');
   const tables = decode.map((one) => linearTable(one, facts.bitDepth));
   const light = Float64Array.from(window.data, (code, i) => tables[facts.channels === 3 ? i % 3 : 1][code]);

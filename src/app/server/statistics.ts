@@ -3,7 +3,7 @@ import { cutWindow, pixelsOfRect, reducePatch, type Picture, type PixelRect } fr
 import { resolveResponse, responseTables } from '@/core/light';
 import type { Rect } from '@/core/session';
 import type { PictureFacts } from '@/core/source';
-import { readStill } from '@/media/stills';
+import { readMedia } from '@/media/files';
 import { loadSession, mediaPath } from '@/store';
 import { RequestError } from './http';
 
@@ -50,7 +50,7 @@ export async function windowStatistics(sessionId: string, file: string, rect: Re
 async function windowOf(sha256: string, file: string, rect: Rect): Promise<{ facts: PictureFacts; window: Picture }> {
   if (kept?.sha256 !== sha256) {
     let whole = false;
-    const { facts, windows } = await readStill(mediaPath(sha256), file, (found) => {
+    const { facts, windows } = await readMedia(mediaPath(sha256), file, (found) => {
       whole = found.width * found.height * found.channels * (found.bitDepth / 8) <= KEEP_BYTES;
       return [whole ? { x: 0, y: 0, width: found.width, height: found.height } : pixelsIn(rect, found)];
     });

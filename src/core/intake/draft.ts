@@ -18,6 +18,8 @@ export interface DraftPicture {
   iso: string;
   fNumber: string;
   capturedAt: string | null;
+  /** Path of the telemetry beside a clip: it knows the exposure. */
+  telemetry?: string;
 }
 
 export interface Draft {
@@ -55,7 +57,8 @@ export function missingInDraft(draft: Draft): string[] {
         missing.push(`The scene “${scene}” has no bare picture to compare with.`);
   }
   const exposed = (picture: DraftPicture) =>
-    picture.shutter !== '' && picture.iso !== '' && (draft.apertureFixed || picture.fNumber !== '');
+    picture.telemetry !== undefined ||
+    (picture.shutter !== '' && picture.iso !== '' && (draft.apertureFixed || picture.fNumber !== ''));
   const dark = draft.pictures.filter((picture) => !exposed(picture)).length;
   if (dark > 0) missing.push(`Enter the exposure of ${dark === 1 ? 'one picture' : `${dark} pictures`}.`);
   return missing;
@@ -72,6 +75,7 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
     scene: string;
     role?: 'bracket';
     files: string[];
+    telemetry?: string;
     capturedAt?: string;
     exposure: Record<string, unknown>;
   }[] = [];
@@ -82,7 +86,7 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
       ...(picture.iso === '' ? {} : { iso: Number(picture.iso) }),
       ...(picture.fNumber === '' ? {} : { fNumber: Number(picture.fNumber) }),
     };
-    const key = JSON.stringify([picture.filter, picture.scene, picture.bracket, exposure]);
+    const key = JSON.stringify([picture.filter, picture.scene, picture.bracket, exposure, picture.telemetry]);
     if (key === last) takes[takes.length - 1].files.push(picture.path);
     else {
       const scene = picture.scene === 'chart' ? '' : `${picture.scene}-`;
@@ -94,6 +98,7 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
         scene: picture.scene,
         ...(picture.bracket ? { role: 'bracket' as const } : {}),
         files: [picture.path],
+        ...(picture.telemetry === undefined ? {} : { telemetry: picture.telemetry }),
         ...(picture.capturedAt ? { capturedAt: picture.capturedAt } : {}),
         exposure,
       });

@@ -45,6 +45,8 @@ const LEAST_CONTRAST = 0.2;
 /** Of the step: a change this large far from the edge is another edge, not haze. Our own judgement. */
 const SECOND_EDGE = 0.2;
 const STEPS = 64;
+/** A stretch this many times wider than the slope promises is a response that noise has bent. Our own judgement. */
+const FLAT_RATIO = 1.5;
 
 /** Measures one edge, running roughly up and down or left to right through the window. */
 export function measureEdge(window: LumaWindow): EdgeResponse | RefusedEdge {
@@ -249,7 +251,7 @@ function respond(
   return {
     mtf50: mtf50.at,
     mtf20: crossing(transform.response, 0.2)?.at ?? transform.response[transform.response.length - 1].f,
-    u: transform.uAt(mtf50.at) / Math.max(1e-6, Math.abs(mtf50.slope)),
+    u: crossingU(transform.response, mtf50, transform.uAt(mtf50.at)),
     curve: Array.from({ length: STEPS + 1 }, (_, i) => transform.at(i / STEPS)),
     angleDegrees,
     contrast: high > 0 ? (high - Math.max(0, low)) / (high + Math.max(0, low)) : 0,
@@ -331,6 +333,21 @@ function crossing(response: { f: number; value: number }[], level: number): { at
     return { at, slope: (to.value - from.value) / (to.f - from.f) };
   }
   return null;
+}
+
+/**
+ * Standard uncertainty of the half's frequency. Where noise bends the response flat near the half, the slope alone would promise
+ * too much: then the stretch between the crossings of the half more and less one standard uncertainty counts.
+ */
+function crossingU(
+  response: { f: number; value: number }[],
+  { at, slope }: { at: number; slope: number },
+  u: number,
+): number {
+  const bySlope = u / Math.max(1e-6, Math.abs(slope));
+  const [first, last] = [crossing(response, 0.5 + u)?.at ?? at, crossing(response, 0.5 - u)?.at ?? 1];
+  const byStretch = (last - first) / 2;
+  return byStretch > FLAT_RATIO * bySlope ? byStretch : bySlope;
 }
 
 function sinc(x: number): number {

@@ -76,7 +76,8 @@ function summary(edges: UsableEdge[], scatter: number) {
   const n = edges.length;
   if (n === 0) return null;
   const mean = (pick: (edge: EdgeResponse) => number) => meanOf(edges.map((one) => pick(one.value)));
-  const u = (scatter * Math.sqrt(edges.reduce((sum, one) => sum + one.value.u ** 2, 0))) / n;
+  const expected = (scatter * Math.sqrt(edges.reduce((sum, one) => sum + one.value.u ** 2, 0))) / n;
+  const u = Math.max(expected, strayed(edges, expected));
   const takes = [...byTake(edges)].map(([take, repeats]) => ({
     take,
     mtf50: meanOf(repeats.map((one) => one.value.mtf50)),
@@ -94,6 +95,18 @@ function summary(edges: UsableEdge[], scatter: number) {
     takes: takes.map((one) => one.take),
     shown: [...edges].sort((a, b) => Math.abs(a.value.mtf50 - mtf50) - Math.abs(b.value.mtf50 - mtf50))[0],
   };
+}
+
+/**
+ * Standard uncertainty of a mean whose pictures lie farther apart than chance allows: in the noise of a coarse, dark edge the
+ * first fall to one half can be a false one. 0 where they don't.
+ */
+function strayed(edges: readonly UsableEdge[], expected: number): number {
+  const n = edges.length;
+  if (n < 2) return 0;
+  const mean = meanOf(edges.map((one) => one.value.mtf50));
+  const spread = Math.sqrt(edges.reduce((sum, one) => sum + (one.value.mtf50 - mean) ** 2, 0) / (n - 1) / n);
+  return spread > 3 * expected ? 1.5 * spread : 0;
 }
 
 /** Standard deviation between takes beyond what their noise explains: a focus that crept leaves this at any one moment. */

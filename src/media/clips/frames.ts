@@ -69,10 +69,7 @@ export async function readFrame(
 }
 
 /** Facts of a clip's first frame, decoded; the last one too, so that a clip that is cut short is told when it arrives. */
-export async function inspectClip(
-  path: string,
-  name: string,
-): Promise<PictureFacts & { clip: { seconds: number; framesPerSecond: number; codec: string } }> {
+export async function inspectClip(path: string, name: string): Promise<PictureFacts> {
   const clip = await probeClip(path, name);
   await decodeFrame(path, name, clip, 0);
   const { seconds, framesPerSecond, codec } = clip;

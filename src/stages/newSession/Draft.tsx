@@ -20,6 +20,10 @@ import { KitPreview } from './KitPreview';
 import { ResponseChoice, shownAs, type ChosenResponse } from './ResponseChoice';
 import type { DroppedPicture } from './types';
 
+const TELEMETRY = /\.srt$/i;
+/** The name without its ending: telemetry bears the clip's. */
+const stem = (path: string) => path.replace(/\.[^.]+$/, '').toLowerCase();
+
 type Entry = Pick<DraftPicture, 'shutter' | 'iso' | 'fNumber' | 'scene' | 'bracket'> & { filter?: string | null };
 
 const SCENE_NAMES: Record<DraftScene, string> = { chart: 'chart', flat: 'even wall', flare: 'lamp' };
@@ -29,7 +33,9 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
   const router = useRouter();
   const [leftOut, setLeftOut] = useState<ReadonlySet<string>>(new Set());
   const readable = pictures.filter((picture) => picture.stored.facts.readable && !leftOut.has(picture.path));
-  const damaged = pictures.filter((picture) => !picture.stored.facts.readable);
+  const telemetry = pictures.filter((picture) => TELEMETRY.test(picture.path));
+  const damaged = pictures.filter((picture) => !picture.stored.facts.readable && !telemetry.includes(picture));
+  const beside = (path: string) => telemetry.find((one) => stem(one.path) === stem(path))?.path;
   const [title, setTitle] = useState('');
   const [kitName, setKitName] = useState('');
   const [shorthand, setShorthand] = useState(() => kitFromNames(readable.map((picture) => picture.path)));
@@ -60,6 +66,7 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
       iso: entry.iso ?? (exposure.iso ? String(exposure.iso) : ''),
       fNumber: entry.fNumber ?? (exposure.fNumber ? String(exposure.fNumber) : ''),
       capturedAt,
+      ...(beside(picture.path) === undefined ? {} : { telemetry: beside(picture.path) }),
     };
   });
   const draft = { title, kitName, shorthand, apertureFixed, response: response.response, pictures: rows };
@@ -94,7 +101,8 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
   async function create() {
     setBusy(true);
     setProblem(null);
-    const pictureFiles = Object.fromEntries(readable.map((picture) => [picture.path, picture.stored.sha256]));
+    const used = [...readable, ...telemetry.filter((one) => rows.some((row) => row.telemetry === one.path))];
+    const pictureFiles = Object.fromEntries(used.map((picture) => [picture.path, picture.stored.sha256]));
     const files = { ...pictureFiles, ...response.files };
     try {
       const answer = await fetch('/api/sessions', {
@@ -223,7 +231,10 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
                 </td>
                 <td className="pr-3">
                   <div className="break-all">{row.path}</div>
-                  <div className="text-ink-3 text-[12px]">{describeFacts(picture)}</div>
+                  <div className="text-ink-3 text-[12px]">
+                    {describeFacts(picture)}
+                    {row.telemetry && `, exposure from ${row.telemetry}`}
+                  </div>
                 </td>
                 <td className="pr-3">
                   <FilterSelect
@@ -286,8 +297,10 @@ function factsOf(picture: DroppedPicture) {
 }
 
 function describeFacts(picture: DroppedPicture): string {
-  const { width, height, bitDepth, capturedAt, encoding } = factsOf(picture);
+  const { width, height, bitDepth, capturedAt, encoding, clip } = factsOf(picture);
   const time = capturedAt ? ` · ${capturedAt.slice(0, 19).replace('T', ' ')}` : '';
+  if (clip)
+    return `${width} × ${height}, ${clip.codec}, ${clip.seconds.toFixed(1)} s at ${clip.framesPerSecond.toFixed(2)} fps${time}`;
   return `${width} × ${height}, ${bitDepth} bit${encoding.profile ? `, ${encoding.profile}` : ''}${time}`;
 }
 

@@ -9,7 +9,8 @@ import type { DroppedPicture } from './types';
 import { filesOfDrop, sendFile, sendFiles, type UploadProgress } from './upload';
 
 const SESSION_FILE = 'session.glade.json';
-const PICTURE = /\.(tiff?|png|jpe?g)$/i;
+const PICTURE = /\.(tiff?|png|jpe?g|mp4|mov|m4v|mkv)$/i;
+const TELEMETRY = /\.srt$/i;
 
 type Phase =
   | { name: 'waiting' }
@@ -33,7 +34,7 @@ export function NewSession() {
       const description = files.find(({ path }) => path === SESSION_FILE || path.endsWith(`/${SESSION_FILE}`));
       if (bundle) await takeBundle(bundle.file);
       else if (description) await takeFolder(files, description);
-      else await takePictures(files.filter(({ path }) => PICTURE.test(path)));
+      else await takePictures(files.filter(({ path }) => PICTURE.test(path) || TELEMETRY.test(path)));
     } catch (error) {
       setPhase((now) => (now.name === 'sending' ? { name: 'waiting' } : now));
       setProblem((error as Error).message);
@@ -70,12 +71,12 @@ export function NewSession() {
   }
 
   async function takePictures(pictures: { path: string; file: File }[]) {
-    if (pictures.length === 0)
+    if (!pictures.some(({ path }) => PICTURE.test(path)))
       throw new Error(
-        'Nothing there that can be read: drop TIFF, PNG or JPEG pictures, a session’s folder or a .glade.zip.',
+        'Nothing there that can be read: drop TIFF, PNG or JPEG pictures, MP4, MOV or MKV clips, a session’s folder or a .glade.zip.',
       );
     const before = phase.name === 'draft' ? phase.pictures : [];
-    const stored = await send(pictures, `${pictures.length} ${pictures.length === 1 ? 'picture' : 'pictures'}`);
+    const stored = await send(pictures, `${pictures.length} ${pictures.length === 1 ? 'file' : 'files'}`);
     const dropped = pictures.map(({ path }, i) => ({ path, stored: stored[i] }));
     const added = dropped.filter(
       (one) => !before.some((known) => known.stored.sha256 === one.stored.sha256 && known.path === one.path),
@@ -120,8 +121,11 @@ export function NewSession() {
             ) : (
               <>
                 <ImageUp size={30} aria-hidden className="mx-auto text-ink-3" />
-                <p className="text-[17px] font-[650] mt-3">Drop pictures, a session’s folder or a .glade.zip</p>
-                <p className="text-ink-2 mt-1">TIFF, PNG and JPEG at 8 or 16 bits. Nothing leaves this machine.</p>
+                <p className="text-[17px] font-[650] mt-3">Drop pictures, clips, a session’s folder or a .glade.zip</p>
+                <p className="text-ink-2 mt-1">
+                  TIFF, PNG and JPEG at 8 or 16 bits; MP4, MOV and MKV clips with their .srt. Nothing leaves this
+                  machine.
+                </p>
                 <div className="flex gap-2 justify-center mt-5 flex-wrap">
                   <Button look="main" onClick={() => filePicker.current?.click()}>
                     <ImageUp size={16} aria-hidden /> Choose files
