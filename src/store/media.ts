@@ -102,7 +102,9 @@ export async function storedPicture(sha256: string): Promise<PictureFacts | null
 async function registerFile(sha256: string, bytes: number, name: string): Promise<StoredFile> {
   const { File } = store().models;
   const known = await File.findByPk(sha256);
-  if (known) return { sha256, bytes: Number(known.bytes), facts: known.facts as unknown as StoredFacts };
+  // A file that couldn't be read is looked at again: a newer program, or a decoder installed since, may read it.
+  if (known && (known.facts as unknown as StoredFacts).readable)
+    return { sha256, bytes: Number(known.bytes), facts: known.facts as unknown as StoredFacts };
   const facts = await factsOf(mediaPath(sha256), name);
   await File.upsert({ sha256, bytes, facts: facts as unknown as Json });
   return { sha256, bytes, facts };

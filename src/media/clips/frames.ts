@@ -14,6 +14,7 @@ import { CLIP_LIMITS, probeClip, SAFE_INPUT, unreadableClip, type ClipFacts } fr
 
 /** Frames read of a clip: evenly over its span. */
 const FRAMES = 9;
+const LARGEST_BLOCK = 64;
 const ENDINGS = /\.(mp4|mov|m4v|mkv)$/i;
 const FRAME = /^(.*)#t=(\d+(?:\.\d+)?)$/;
 
@@ -99,7 +100,8 @@ async function decodeFrame(
   signal?: AbortSignal,
 ): Promise<Planes> {
   const bytes = frameBytes(clip);
-  const pixels = clip.width * clip.height;
+  // Codecs decode whole blocks, beyond the frame's own edge.
+  const pixels = (clip.width + LARGEST_BLOCK) * (clip.height + LARGEST_BLOCK);
   const input = ['-nostdin', '-v', 'error', ...SAFE_INPUT, '-max_alloc', '2000000000', '-max_pixels', String(pixels)];
   const frame = ['-threads', '2', '-noautorotate', '-ss', seconds.toFixed(4), '-i', `file:${path}`];
   const output = ['-map', '0:v:0', '-frames:v', '1', '-pix_fmt', clip.format.name, '-f', 'rawvideo', 'pipe:1'];
