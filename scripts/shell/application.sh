@@ -5,7 +5,7 @@ WEB_PID=
 WORKER_PID=
 
 prepare_application() {
-  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg prlimit util-linux
+  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux
   ensure_node
   ensure_modules
   ensure_node_build
@@ -118,7 +118,7 @@ command_up() {
 }
 
 command_measure() {
-  { ensure_packages ffmpeg ffmpeg prlimit util-linux && ensure_node && ensure_modules && ensure_node_build; } >&2
+  { ensure_packages ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux && ensure_node && ensure_modules && ensure_node_build; } >&2
   # Paths are meant from where the command was typed.
   cd "$INVOKED_FROM"
   exec node --enable-source-maps "$ROOT/dist/measure.mjs" "$@"

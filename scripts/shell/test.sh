@@ -37,7 +37,7 @@ stop_test_application() {
 command_test() {
   export GLADE_VAR="$ROOT/var/test-$$"
   export CI=1
-  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg prlimit util-linux chromium chromium
+  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium
   ensure_node
   ensure_modules
   check "types" npm run --silent types

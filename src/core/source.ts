@@ -16,6 +16,8 @@ export interface PictureFacts {
   /** ISO 8601, where the file knows it. */
   capturedAt: string | null;
   whiteBalance: string | null;
+  /** True of a raw still. */
+  raw?: boolean;
   /** Of a clip. */
   clip?: { seconds: number; framesPerSecond: number; codec: string };
 }

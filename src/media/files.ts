@@ -1,20 +1,23 @@
-/** Any media file as pictures: stills by themselves, clips by their frames. */
+/** Any media file as pictures: stills and raws by themselves, clips by their frames. */
 import { reduceHere, type PlanReading, type ReducedPicture } from '@/core/gather';
 import type { Picture, PixelRect } from '@/core/patches';
 import type { ChooseWindows, FrameOfClip, PictureFacts, PictureSource, ReadWindows } from '@/core/source';
 import { frameOf, framesOfClip, inspectClip, isClip, readFrame } from './clips/frames';
+import { inspectRaw, isRaw, readRaw } from './raw';
 import { inspectStill, readStill, readStillAgain } from './stills';
 import type { StillThreads } from './threads';
 
 /** Facts of a file that was read to its end. Throws UnreadablePicture. */
 export async function inspectMedia(path: string, name: string): Promise<PictureFacts> {
-  return isClip(name) ? inspectClip(path, name) : inspectStill(path, name);
+  if (isClip(name)) return inspectClip(path, name);
+  return isRaw(name) ? inspectRaw(path, name) : inspectStill(path, name);
 }
 
 /** Facts and windows of any file, upright; of a clip the frame in its middle, or the one that the name asks for. */
 export async function readMedia(path: string, name: string, choose: ChooseWindows): Promise<ReadWindows> {
   const frame = frameOf(name);
   if (frame) return readFrame(path, name, frame.seconds, choose);
+  if (isRaw(name)) return readRaw(path, name, choose);
   if (!isClip(name)) return readStill(path, name, choose);
   const frames = await framesOfClip(path, name);
   const middle = frames[frames.length >> 1];
@@ -32,12 +35,13 @@ export function mediaReader(
   async function read(file: string, choose: ChooseWindows, signal?: AbortSignal): Promise<ReadWindows> {
     const frame = frameOf(file);
     if (frame) return readFrame(await locate(frame.clip), file, frame.seconds, choose, signal);
+    if (isRaw(file)) return readRaw(await locate(file), file, choose, signal);
     return readStill(await locate(file), file, choose);
   }
   return {
     read,
     async readAgain(file, rects, signal): Promise<Picture[]> {
-      if (frameOf(file)) return (await read(file, () => [...rects], signal)).windows;
+      if (frameOf(file) || isRaw(file)) return (await read(file, () => [...rects], signal)).windows;
       return readStillAgain(await locate(file), file, rects as PixelRect[]);
     },
     async frames(file, span): Promise<FrameOfClip[] | null> {
@@ -45,8 +49,8 @@ export function mediaReader(
     },
     ...(threads && {
       async readReduced(file: string, plan: PlanReading, signal?: AbortSignal): Promise<ReducedPicture> {
-        // A clip's frame is decoded by a process of its own already.
-        if (frameOf(file)) return reduceHere({ read }, file, plan, signal);
+        // A clip's frame and a raw still are decoded by processes of their own already.
+        if (frameOf(file) || isRaw(file)) return reduceHere({ read }, file, plan, signal);
         return threads.readReduced(await locate(file), file, plan);
       },
     }),

@@ -3,7 +3,7 @@ import { mkdir, rename, rm } from 'node:fs/promises';
 import { randomUUID } from 'node:crypto';
 import { dirname } from 'node:path';
 import sharp from 'sharp';
-import { linearTable, resolveResponse, type FileEncoding } from '@/core/light';
+import { isRawTransfer, linearTable, resolveResponse, type FileEncoding } from '@/core/light';
 import type { Response } from '@/core/session';
 import type { Picture } from '@/core/patches';
 import { UnreadablePicture, type PictureFacts } from '@/core/source';
@@ -29,8 +29,8 @@ export async function writeRendition(
   const table = displayTable(response, facts.encoding, facts.bitDepth);
   const sixteen = facts.bitDepth === 16;
   try {
-    if (facts.clip) {
-      await writeShown(await middleFrame(source), table, size, target);
+    if (facts.clip || facts.raw) {
+      await writeShown(await wholePicture(source, facts.raw ? 'view.dng' : 'view.mp4'), table, size, target);
       return;
     }
     let image = sharp(source, { ignoreIcc: true, limitInputPixels: MAX_PIXELS, sequentialRead: true })
@@ -49,9 +49,9 @@ export async function writeRendition(
   }
 }
 
-/** The frame in the middle of a clip, whole. */
-async function middleFrame(source: string): Promise<Codes> {
-  const { windows } = await readMedia(source, 'clip.mp4', ({ width, height }) => [{ x: 0, y: 0, width, height }]);
+/** A raw still, or the frame in the middle of a clip, whole. */
+async function wholePicture(source: string, name: string): Promise<Codes> {
+  const { windows } = await readMedia(source, name, ({ width, height }) => [{ x: 0, y: 0, width, height }]);
   return windows[0];
 }
 
@@ -82,7 +82,8 @@ async function writeShown(
 function displayTable(response: Response, encoding: FileEncoding, bitDepth: number): Uint8Array {
   let decode;
   try {
-    [decode] = resolveResponse(response, encoding, () => '').decode;
+    const own = isRawTransfer(encoding.transfer) ? ({ kind: 'file' } as const) : response;
+    [decode] = resolveResponse(own, encoding, () => '').decode;
   } catch {
     [decode] = resolveResponse({ kind: 'file' }, encoding, () => '').decode;
   }

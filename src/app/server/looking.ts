@@ -70,7 +70,7 @@ async function lookThrough(
   const plain = { ...session, rig: { ...session.rig, response: shownResponse(session.rig.response) } };
   const decoding = decodingFor(plain, facts.encoding, facts.bitDepth);
   threads ??= startThreads(join(process.cwd(), 'dist', 'thread.mjs'));
-  if (threads && !facts.clip) return threads.propose(mediaPath(sha256), file, kind, [decoding, decoding]);
+  if (threads && !facts.clip && !facts.raw) return threads.propose(mediaPath(sha256), file, kind, [decoding, decoding]);
   const { windows } = await readMedia(mediaPath(sha256), file, ({ width, height }) => [{ x: 0, y: 0, width, height }]);
   return proposePatches(kind, windows[0], decoding.tables, decoding.luminance);
 }
@@ -90,10 +90,15 @@ export async function cropOf(sessionId: string, file: string, wanted: PixelRect)
   const height = Math.min(wanted.height, facts.height - y, LARGEST_CROP);
   if (!(width >= 1 && height >= 1)) throw new RequestError(422, 'That rectangle holds no pixel.');
   const rect = { x, y, width, height };
-  const [window] = facts.clip
-    ? (await readMedia(mediaPath(sha256), file, () => [rect])).windows
-    : await readStillAgain(mediaPath(sha256), file, [rect]);
-  const { decode } = resolveResponse(shownResponse(session.rig.response), facts.encoding, () => '');
+  const [window] =
+    facts.clip || facts.raw
+      ? (await readMedia(mediaPath(sha256), file, () => [rect])).windows
+      : await readStillAgain(mediaPath(sha256), file, [rect]);
+  const { decode } = resolveResponse(
+    facts.raw ? { kind: 'file' } : shownResponse(session.rig.response),
+    facts.encoding,
+    () => '',
+  );
   const tables = decode.map((one) => linearTable(one, facts.bitDepth));
   const light = Float64Array.from(window.data, (code, i) => tables[facts.channels === 3 ? i % 3 : 1][code]);
   const bright = [...light].sort((a, b) => a - b)[Math.floor(0.95 * light.length)];

@@ -30,7 +30,8 @@ export async function windowStatistics(sessionId: string, file: string, rect: Re
   if (!sha256) throw new RequestError(404, `${file} is not among the session’s files.`);
   const { facts, window } = await windowOf(sha256, file, rect);
   const { response } = session.rig;
-  const known = response.kind === 'curve' || response.kind === 'bracket' ? ({ kind: 'file' } as const) : response;
+  const known =
+    facts.raw || response.kind === 'curve' || response.kind === 'bracket' ? ({ kind: 'file' } as const) : response;
   const statistics = reducePatch(
     window,
     responseTables(

@@ -1,6 +1,13 @@
 /** Tables from code to linear light of a session's files: made once an encoding and bit depth. */
 import { apply, invert, luminanceRow, multiply, resolveColorSpace, type Matrix3, type Vector3 } from '../color';
-import { resolveResponse, responseTables, ResponseError, type FileEncoding, type ResolvedResponse } from '../light';
+import {
+  isRawTransfer,
+  resolveResponse,
+  responseTables,
+  ResponseError,
+  type FileEncoding,
+  type ResolvedResponse,
+} from '../light';
 import type { PatchStatistics, Triple } from '../patches';
 import { SessionError, type Session } from '../session';
 
@@ -40,9 +47,10 @@ export function tableCache(
   const target = typeof session.rig.colorSpace === 'string' ? resolveColorSpace(session.rig.colorSpace) : null;
   const { response: asked } = session.rig;
   const responseOf = (encoding: FileEncoding): ResolvedResponse => {
-    if (recovered) return recovered;
-    // A bracket that told nothing leaves what the files say.
-    const wanted = asked.kind === 'bracket' ? ({ kind: 'file' } as const) : asked;
+    const raw = isRawTransfer(encoding.transfer);
+    if (recovered && !raw) return recovered;
+    // A raw file is linear whatever is asked. A bracket that told nothing leaves what the files say.
+    const wanted = raw || asked.kind === 'bracket' ? ({ kind: 'file' } as const) : asked;
     const key = wanted.kind === 'file' ? JSON.stringify(encoding.transfer) : 'session';
     let response = resolved.get(key);
     if (!response) {
@@ -67,7 +75,7 @@ export function tableCache(
     responseOf,
     decodingOf(encoding, bitDepth) {
       const response = responseOf(encoding);
-      const key = `${recovered ? 'bracket' : [...resolved.values()].indexOf(response)}/${bitDepth}/${JSON.stringify(encoding.toXyz)}`;
+      const key = `${response === recovered ? 'bracket' : [...resolved.values()].indexOf(response)}/${bitDepth}/${JSON.stringify(encoding.toXyz)}`;
       let decoding = made.get(key);
       if (!decoding) {
         const tables = responseTables(response, bitDepth);

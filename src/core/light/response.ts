@@ -16,9 +16,19 @@ import {
   type Decode,
 } from './transfer';
 
+/** A raw file: light from the black level up, in codes of 16 bits. */
+export interface RawLevels {
+  black: number;
+  white: number;
+}
+
+export const isRawTransfer = (transfer: FileEncoding['transfer']): transfer is RawLevels =>
+  transfer !== null && typeof transfer === 'object' && 'black' in transfer;
+
 /** What a file itself says about its encoding; `null` where it says nothing. */
 export interface FileEncoding {
-  transfer: 'linear' | 'srgb' | 'bt709' | 'hlg' | 'pq' | { gamma: number } | { points: [number, number][] } | null;
+  transfer:
+    'linear' | 'srgb' | 'bt709' | 'hlg' | 'pq' | RawLevels | { gamma: number } | { points: [number, number][] } | null;
   /** Where that stands: "ICC profile", "EXIF color space", "PNG sRGB chunk", "raw file". */
   source: string | null;
   /** Linear RGB of the file → XYZ (D65 white), where the file's own primaries are known. */
@@ -85,6 +95,11 @@ function fileResponse(
   same: (decode: Decode, description: string, known?: boolean) => ResolvedResponse,
 ): ResolvedResponse {
   const { transfer } = file;
+  // Below black light is negative: noise there must not be cut off.
+  if (isRawTransfer(transfer)) {
+    const { black, white } = transfer;
+    return same((value) => (value * 65535 - black) / (white - black), 'linear (raw file, black taken off)');
+  }
   const from = file.source ? ` (${file.source})` : '';
   if (transfer === null) return same(decodeSrgb, 'sRGB, assumed', false);
   if (typeof transfer === 'object')

@@ -9,7 +9,7 @@ import type { DroppedPicture } from './types';
 import { filesOfDrop, sendFile, sendFiles, type UploadProgress } from './upload';
 
 const SESSION_FILE = 'session.glade.json';
-const PICTURE = /\.(tiff?|png|jpe?g|mp4|mov|m4v|mkv)$/i;
+const PICTURE = /\.(tiff?|png|jpe?g|mp4|mov|m4v|mkv|dng|raw|cr2|cr3|nef|arw|raf|orf|rw2|pef|srw)$/i;
 const TELEMETRY = /\.srt$/i;
 
 type Phase =
@@ -123,8 +123,8 @@ export function NewSession() {
                 <ImageUp size={30} aria-hidden className="mx-auto text-ink-3" />
                 <p className="text-[17px] font-[650] mt-3">Drop pictures, clips, a session’s folder or a .glade.zip</p>
                 <p className="text-ink-2 mt-1">
-                  TIFF, PNG and JPEG at 8 or 16 bits; MP4, MOV and MKV clips with their .srt. Nothing leaves this
-                  machine.
+                  TIFF, PNG and JPEG at 8 or 16 bits, raw stills; MP4, MOV and MKV clips with their .srt. Nothing leaves
+                  this machine.
                 </p>
                 <div className="flex gap-2 justify-center mt-5 flex-wrap">
                   <Button look="main" onClick={() => filePicker.current?.click()}>

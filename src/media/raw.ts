@@ -1,0 +1,202 @@
+/**
+ * Raw stills through Debian's LibRaw tools: the mosaic's own codes, no white balance, no camera matrix. Black is taken off by the
+ * response, not here: codes below black stay, so that dark frames keep their mean.
+ */
+import { mkdtemp, readFile, rm, symlink } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import exifr from 'exifr';
+import type { Picture, PixelRect } from '@/core/patches';
+import { previewOf, type Preview } from '@/core/registration';
+import { UnreadablePicture, type ChooseWindows, type PictureFacts, type ReadWindows } from '@/core/source';
+import { ChildFailed, runChild } from './children';
+import { readExif } from './exif';
+import { exchangesSides, storedRect, upright } from './orientation';
+
+const ENDINGS = /\.(dng|raw|cr2|cr3|nef|arw|raf|orf|rw2|pef|srw)$/i;
+const LIMITS = { seconds: 60, memory: 4_000_000_000 } as const;
+const TOP = 65535;
+const MOST_PIXELS = 250_000_000;
+
+/** Channel (0 R, 1 G, 2 B) of the four places of the mosaic's cell, row by row. */
+type Cell = readonly [number, number, number, number];
+
+interface Mosaic {
+  width: number;
+  height: number;
+  codes: Uint16Array;
+  cell: Cell;
+  white: number;
+}
+
+export function isRaw(name: string): boolean {
+  return ENDINGS.test(name);
+}
+
+/** Facts of a raw still that was read to its end. Throws UnreadablePicture. */
+export async function inspectRaw(path: string, name: string): Promise<PictureFacts> {
+  return (await readRaw(path, name, () => [])).facts;
+}
+
+/** Facts and windows of a raw still, upright, colors between the mosaic's samples by straight lines. Throws UnreadablePicture. */
+export async function readRaw(
+  path: string,
+  name: string,
+  choose: RawChoice,
+  signal?: AbortSignal,
+): Promise<ReadWindows> {
+  const { cell, black, orientation: flip } = await identify(path, name);
+  const [exif, white] = [await readExif(path), await whiteLevel(path)];
+  const orientation = exif.orientation !== 1 ? exif.orientation : flip;
+  const mosaic = { ...(await unpack(path, name, signal)), cell, white };
+  const { width, height } = mosaic;
+  const facts: PictureFacts = {
+    width: exchangesSides(orientation) ? height : width,
+    height: exchangesSides(orientation) ? width : height,
+    channels: 3,
+    bitDepth: 16,
+    encoding: { transfer: { black, white }, source: 'raw file', toXyz: null, profile: null },
+    exposure: exif.exposure,
+    capturedAt: exif.capturedAt,
+    // A raw file's codes come before any white balance.
+    whiteBalance: null,
+    raw: true,
+  };
+  const rects = await choose(facts, greenPreview(mosaic, orientation));
+  const windows = rects.map((rect) =>
+    upright(demosaic(mosaic, storedRect(orientation, rect, width, height)), orientation),
+  );
+  return { facts, windows };
+}
+
+type RawChoice = (...given: Parameters<ChooseWindows>) => PixelRect[] | Promise<PixelRect[]>;
+
+/** Pattern, black level and flip, as LibRaw tells them. */
+async function identify(path: string, name: string) {
+  const text = await run('raw-identify', ['-v', resolve(path)], 1_000_000, name).then((output) =>
+    output.toString('latin1'),
+  );
+  const letters = /Filter pattern: ([A-Z]{4})/.exec(text)?.[1];
+  const cell = letters ? [...letters].map((letter) => 'RGB'.indexOf(letter)) : [];
+  if (cell.length !== 4 || cell.filter((one) => one === 1).length !== 2 || cell.includes(-1))
+    throw new UnreadablePicture(name, 'its mosaic isn’t made of red, two greens and blue, which alone can be read.');
+  // LibRaw's flips: 3 upside down, 5 a quarter counter-clockwise, 6 a quarter clockwise.
+  const flip = Number(/Image flip: (\d+)/.exec(text)?.[1] ?? 0);
+  return {
+    cell: cell as unknown as Cell,
+    black: Number(/^black: (\d+)/m.exec(text)?.[1] ?? 0),
+    orientation: { 3: 3, 5: 8, 6: 6 }[flip] ?? 1,
+  };
+}
+
+/** The level where the sensor is full; the top code where the file doesn't say. */
+async function whiteLevel(path: string): Promise<number> {
+  const tags = (await exifr.parse(path, { reviveValues: false, translateValues: false }).catch(() => undefined)) as
+    { WhiteLevel?: number | ArrayLike<number> } | undefined;
+  const told = tags?.WhiteLevel;
+  const level = typeof told === 'number' ? told : told?.[0];
+  return level !== undefined && level > 0 && level < TOP ? level : TOP - 1;
+}
+
+/** The mosaic's codes. The tool writes beside its input: it gets a link in a folder of its own. */
+async function unpack(
+  path: string,
+  name: string,
+  signal?: AbortSignal,
+): Promise<Pick<Mosaic, 'width' | 'height' | 'codes'>> {
+  const folder = await mkdtemp(join(tmpdir(), 'glade-raw-'));
+  try {
+    const link = join(folder, 'in.raw');
+    await symlink(resolve(path), link);
+    await run('unprocessed_raw', ['-q', link], 100_000, name, signal);
+    const file = await readFile(`${link}.pgm`).catch(() => null);
+    const header = file && /^P5\s+(\d+)\s+(\d+)\s+(\d+)\s/.exec(file.toString('latin1', 0, 40));
+    if (!file || !header) throw new UnreadablePicture(name, 'the file is cut short or damaged.');
+    const [width, height] = [Number(header[1]), Number(header[2])];
+    const start = header[0].length;
+    if (width * height > MOST_PIXELS || file.length < start + 2 * width * height)
+      throw new UnreadablePicture(name, 'the file is cut short or damaged.');
+    // A copy of its own lies on an even address; the samples come with the high byte first.
+    const bytes = Buffer.from(file.subarray(start, start + 2 * width * height));
+    bytes.swap16();
+    return {
+      width,
+      height,
+      codes: new Uint16Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)),
+    };
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+async function run(
+  program: string,
+  words: string[],
+  output: number,
+  name: string,
+  signal?: AbortSignal,
+): Promise<Buffer> {
+  try {
+    return await runChild(program, words, { ...LIMITS, output }, signal);
+  } catch (error) {
+    if (!(error instanceof ChildFailed)) throw error;
+    const missing = error.reason.includes('not installed') || error.reason.includes('longer');
+    throw new UnreadablePicture(
+      name,
+      missing ? `${error.reason}.` : 'the file is cut short, damaged, or no raw still.',
+    );
+  }
+}
+
+/** A view of the green samples, half as wide and high. */
+function greenPreview({ width, height, codes, cell }: Mosaic, orientation: number): Preview {
+  const [w, h] = [width >> 1, height >> 1];
+  const places = cell.flatMap((channel, i) => (channel === 1 ? [(i >> 1) * width + (i & 1)] : []));
+  const data = new Uint16Array(w * h);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const at = 2 * y * width + 2 * x;
+      data[y * w + x] = (codes[at + places[0]] + codes[at + places[1]]) / 2;
+    }
+  const view = previewOf(upright({ width: w, height: h, channels: 1, bitDepth: 16, data }, orientation));
+  return { ...view, cellPx: 2 * view.cellPx };
+}
+
+/**
+ * R, G, B codes of a window: each sample where it is, the others as means of the nearest samples of their color. A full well
+ * among them makes the result full, so that nothing clipped hides in a mean.
+ */
+function demosaic({ width, height, codes, cell, white }: Mosaic, rect: PixelRect): Picture {
+  const data = new Uint16Array(rect.width * rect.height * 3);
+  // For each place in the cell and each color: where its nearest samples lie.
+  const nearest = [0, 1, 2, 3].map((place) =>
+    [0, 1, 2].map((color) => {
+      const found: { dx: number; dy: number; distance: number }[] = [];
+      for (let dy = -1; dy <= 1; dy++)
+        for (let dx = -1; dx <= 1; dx++) {
+          const at = 2 * (((place >> 1) + dy + 2) % 2) + (((place & 1) + dx + 2) % 2);
+          if (cell[at] === color) found.push({ dx, dy, distance: Math.abs(dx) + Math.abs(dy) });
+        }
+      const least = Math.min(...found.map((one) => one.distance));
+      return found.filter((one) => one.distance === least);
+    }),
+  );
+  for (let y = 0, out = 0; y < rect.height; y++)
+    for (let x = 0; x < rect.width; x++) {
+      const [sx, sy] = [rect.x + x, rect.y + y];
+      const colors = nearest[2 * (sy & 1) + (sx & 1)];
+      for (let c = 0; c < 3; c++, out++) {
+        let [sum, count, full] = [0, 0, false];
+        for (const { dx, dy } of colors[c]) {
+          const [px, py] = [sx + dx, sy + dy];
+          if (px < 0 || py < 0 || px >= width || py >= height) continue;
+          const code = codes[py * width + px];
+          if (code >= white) full = true;
+          sum += code;
+          count++;
+        }
+        data[out] = full ? TOP : Math.min(TOP - 1, Math.round(sum / count));
+      }
+    }
+  return { width: rect.width, height: rect.height, channels: 3, bitDepth: 16, data };
+}
