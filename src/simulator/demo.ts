@@ -1,4 +1,4 @@
-/** The demo's scenario: three kits of a made-up maker, two sittings each, all with a known truth. */
+/** The demo's scenario: three kits of a made-up maker, sittings of each on the bench, all with a known truth. */
 import scenario from '../../demo/scenario.json';
 import type { BenchPlan, TrueFilter } from './truth';
 
@@ -16,13 +16,16 @@ interface DemoKit {
   sessions: { measure: boolean; ending: 'tif' | 'png'; plan: Omit<BenchPlan, 'filters'> }[];
 }
 
-/** The first sittings of all kits, then the second ones. */
+/** The first sittings of all kits, then the second ones, then what else there is. */
 export function demoSessions(): DemoSession[] {
   const kits = scenario.kits as unknown as DemoKit[];
-  return [0, 1].flatMap((sitting) =>
-    kits.map(({ kit, filters, sessions }) => {
-      const { measure, ending, plan } = sessions[sitting];
-      return { measure, ending, kit, plan: { ...plan, filters } };
+  const most = Math.max(...kits.map(({ sessions }) => sessions.length));
+  return Array.from({ length: most }, (_, sitting) =>
+    kits.flatMap(({ kit, filters, sessions }) => {
+      const session = sessions[sitting];
+      if (!session) return [];
+      const { measure, ending, plan } = session;
+      return [{ measure, ending, kit, plan: { ...plan, filters } }];
     }),
-  );
+  ).flat();
 }

@@ -35,7 +35,7 @@ export function describeSession(
       response: plan.bracket
         ? { kind: 'bracket' }
         : typeof response === 'string'
-          ? { kind: response }
+          ? { kind: plan.clips ? 'file' : response }
           : { kind: 'gamma', gamma: response.gamma },
       colorSpace: 'srgb',
       shutterMarks: 'exact',

@@ -104,6 +104,10 @@ export function Footage({ view }: { view: SessionView }) {
                   </td>
                   <td className="pr-3">
                     {take.id}
+                    {take.role === 'bracket' && <div className="text-ink-3 text-[12px]">of the bracket</div>}
+                    {take.telemetry && (
+                      <div className="text-ink-3 text-[12px]">exposure from {take.telemetry}, unless entered here</div>
+                    )}
                     {take.note && <div className="text-ink-3 text-[12px]">{take.note}</div>}
                   </td>
                   <td className="pr-3 text-ink-2 whitespace-nowrap">

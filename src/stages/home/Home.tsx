@@ -110,8 +110,7 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
       {more > 0 && <p className="text-ink-3 mt-3">{more} older sessions are not shown.</p>}
       {sessions.length === 0 && (
         <p className="text-ink-2 mt-4">
-          Drop the pictures of a bench on <b>New session</b>, or run <code>./glade demo</code> for six sessions to look
-          at.
+          Drop the pictures of a bench on <b>New session</b>, or run <code>./glade demo</code> for sessions to look at.
         </p>
       )}
     </main>
