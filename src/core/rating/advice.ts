@@ -23,7 +23,7 @@ const HELP: Readonly<Record<string, { what: string; how: string }>> = {
     what: 'shutter read-outs that are marks',
     how: 'The same shutter for bare and filter, or a rig whose shutter is exact',
   },
-  rounding: { what: 'coarse codes', how: '16-bit files, or an exposure that brings the filtered picture up' },
+  rounding: { what: 'coarse codes', how: 'Files of more bits, or an exposure that brings the filtered picture up' },
   'dark cut-off': {
     what: 'pixels at code 0',
     how: 'A longer shutter for this filter: the matched protocol does that by itself',

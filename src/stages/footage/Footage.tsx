@@ -125,6 +125,7 @@ export function Footage({ view }: { view: SessionView }) {
                     label={take.id}
                     value={value}
                     withAperture
+                    empty={take.telemetry ? 'telemetry' : 'from file'}
                     onChange={(exposure) => change(take.id, exposure)}
                   />
                 </tr>

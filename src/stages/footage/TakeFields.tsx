@@ -50,11 +50,14 @@ export function ExposureFields({
   label,
   value,
   withAperture,
+  empty,
   onChange,
 }: {
   label: string;
   value: ExposureText;
   withAperture: boolean;
+  /** What an empty field stands for; examples are shown where nothing else knows. */
+  empty?: string;
   onChange: (change: Partial<ExposureText>) => void;
 }) {
   const number = (text: string) => text.replace(',', '.').replace(/[^\d.]/g, '');
@@ -65,7 +68,7 @@ export function ExposureFields({
           aria-label={`Shutter of ${label}`}
           aria-invalid={value.shutter !== '' && parseShutter(value.shutter) === null}
           className="field w-[104px] aria-invalid:border-failure"
-          placeholder="1/2000"
+          placeholder={empty ?? '1/2000'}
           value={value.shutter}
           onChange={(event) => onChange({ shutter: event.target.value.trim() })}
         />
@@ -75,7 +78,7 @@ export function ExposureFields({
           aria-label={`ISO of ${label}`}
           className="field w-[76px]"
           inputMode="decimal"
-          placeholder="100"
+          placeholder={empty ?? '100'}
           value={value.iso}
           onChange={(event) => onChange({ iso: number(event.target.value) })}
         />
@@ -86,7 +89,7 @@ export function ExposureFields({
             aria-label={`f-number of ${label}`}
             className="field w-[70px]"
             inputMode="decimal"
-            placeholder="2.8"
+            placeholder={empty ?? '2.8'}
             value={value.fNumber}
             onChange={(event) => onChange({ fNumber: number(event.target.value) })}
           />
