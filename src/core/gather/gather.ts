@@ -212,7 +212,9 @@ function encodingFaults(read: ShotResult[], tables: TableCache): Gathered['fault
 /** Exposures that the session and the file tell differently: one of the two is wrong. */
 function exposureFaults(results: ShotResult[], session: Session): Gathered['faults'] {
   return results.flatMap((result) => {
-    const words = contradiction(result, session);
+    // Of a clip the whole is named once, not every frame.
+    const file = result.file.replace(/#t=[\d.]+$/, '');
+    const words = contradiction({ ...result, file }, session);
     return words === null
       ? []
       : [{ filter: result.take.filter, fault: fault('exposure-moved', 'warning', [result.take.id], words) }];

@@ -1,9 +1,9 @@
 /** Edge patches made ready: which pictures are usable, which were shaken, whether the focus moved between bare takes. */
 import type { PixelRect } from '../patches';
-import type { EdgeMeasurement, EdgeObservation, GatheredPatch, Observation } from '../gather';
+import type { EdgeMeasurement, GatheredPatch, Observation } from '../gather';
 import { fault, type Fault, type Rect } from '../session';
 import type { EdgeResponse } from '../sharpness';
-import { CLIPPED_SHARE, percent } from './places';
+import { byTake, CLIPPED_SHARE, meanOf, percent } from './pictures';
 
 /** Of the edge at code 0, and contrast over noise: beyond these sharpness is withheld (formats.md). */
 const DARK_SHARE = 0.02;
@@ -52,13 +52,21 @@ export function prepareEdges(gathered: readonly GatheredPatch[]): { places: Edge
 }
 
 function sortOut({ patch, edges }: GatheredPatch, faults: EdgeFault[]): EdgePlace {
-  const usable = edges.flatMap((edge: EdgeObservation): UsableEdge[] => {
-    const reason = refusal(edge.value);
-    if (reason === null) return [{ ...edge, value: edge.value.result as EdgeResponse, codeStep: edge.value.codeStep }];
-    const words = `${edge.file}: the edge “${patch.id}” can’t be used, ${reason}.`;
-    faults.push({ filter: edge.filter, fault: fault('edge-unusable', 'error', [edge.take], words) });
-    return [];
-  });
+  const usable: UsableEdge[] = [];
+  for (const [take, pictures] of byTake(edges)) {
+    const refused: { file: string; reason: string }[] = [];
+    for (const edge of pictures) {
+      const reason = refusal(edge.value);
+      if (reason === null)
+        usable.push({ ...edge, value: edge.value.result as EdgeResponse, codeStep: edge.value.codeStep });
+      else refused.push({ file: edge.file, reason });
+    }
+    if (refused.length === 0) continue;
+    const [{ file, reason }] = refused;
+    const what = pictures.length === 1 ? file : `${refused.length} of ${pictures.length} pictures of ${take}`;
+    const words = `${what}: the edge “${patch.id}” can’t be used, ${reason}.`;
+    faults.push({ filter: pictures[0].filter, fault: fault('edge-unusable', 'error', [take], words) });
+  }
   return { patch: patch.id, scene: patch.scene, region: regionOf(patch.rect), usable, scatter: 1 };
 }
 
@@ -147,16 +155,6 @@ function levelOf(repeats: readonly UsableEdge[]) {
     mtf50: meanOf(repeats.map((one) => one.value.mtf50)),
     u: Math.sqrt(repeats.reduce((sum, one) => sum + one.value.u ** 2, 0)) / repeats.length,
   };
-}
-
-export function byTake<T extends { take: string }>(list: readonly T[]): Map<string, T[]> {
-  const takes = new Map<string, T[]>();
-  for (const one of list) takes.set(one.take, [...(takes.get(one.take) ?? []), one]);
-  return takes;
-}
-
-export function meanOf(values: readonly number[]): number {
-  return values.reduce((sum, one) => sum + one, 0) / values.length;
 }
 
 function median(values: readonly number[]): number {

@@ -1,11 +1,10 @@
 /** One patch of one scene: which pictures of it are usable, how the light moved, what is wrong with it. */
 import { preparePatch, repeatRange, type PatchSample, type PatchSeries } from '../density';
 import type { GatheredPatch } from '../gather';
+import { byTake, CLIPPED_SHARE, percent } from './pictures';
 import type { ResolvedResponse } from '../light';
 import { fault, type Fault, type Session } from '../session';
 
-/** Largest share of pixels at the top code that leaves a mean usable (formats.md). */
-export const CLIPPED_SHARE = 0.001;
 /** Share of pixels at code 0 from which darkness is worth a word. */
 const DARK_SHARE = 0.01;
 /** A response that is off by more than this over the session's exposures is told, in stops. Our own judgement. */
@@ -30,50 +29,69 @@ export function preparePlace(
   recovered: ResolvedResponse | null,
 ): Place {
   const faults: Place['faults'] = [];
-  const usable = samples.filter((sample) => {
-    const problem = unusable(sample, patch.id);
-    if (problem) faults.push({ filter: sample.filter, fault: problem });
-    return !problem;
-  });
-  for (const sample of usable) {
-    const dark = Math.max(...sample.statistics.zeroShare);
-    if (dark > DARK_SHARE)
-      faults.push({
-        filter: sample.filter,
-        fault: fault(
-          'too-dark',
-          'warning',
-          [sample.take],
-          `${sample.take}: ${percent(dark)} of “${patch.id}” is at code 0; what lies below is estimated and adds to the ±.`,
-        ),
-      });
+  const usable: PatchSample[] = [];
+  for (const pictures of byTake(samples).values()) {
+    const problems = pictures.map((sample) => problemOf(sample, patch.id));
+    usable.push(...pictures.filter((_, i) => problems[i]?.severity !== 'error'));
+    // One note a take and kind of problem: the worst of its pictures speaks for the others.
+    for (const severity of ['error', 'warning'] as const) {
+      const own = problems
+        .flatMap((one) => (one?.severity === severity ? [one] : []))
+        .sort((x, y) => y.share - x.share);
+      if (own.length === 0) continue;
+      const { code, share, words } = own[0];
+      const { take, filter } = pictures[0];
+      const many = own.length > 1 ? ` So are ${own.length - 1} more of its ${pictures.length} pictures.` : '';
+      const text = `${take}: ${words(percent(share))}${many}`;
+      faults.push({ filter, fault: fault(code, severity, [take], text) });
+    }
   }
   const series = preparePatch(usable, session.rig.shutterMarks === 'nominal', recovered?.covariance);
   if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, usable));
   faults.push(...whiteBalanceFaults(samples, patch.scene));
   if (!recovered)
-    faults.push(...misfitFaults([...usable, ...bracket.filter((one) => unusable(one, patch.id) === null)], patch.id));
+    faults.push(
+      ...misfitFaults(
+        [...usable, ...bracket.filter((one) => problemOf(one, patch.id)?.severity !== 'error')],
+        patch.id,
+      ),
+    );
   return { patch, series, seen: new Set(samples.flatMap((sample) => sample.filter ?? [])), faults };
 }
 
-function unusable(sample: PatchSample, patch: string): Fault | null {
-  const { topShare, zeroShare, mean } = sample.statistics;
+interface Problem {
+  code: 'clipped' | 'too-dark';
+  severity: 'error' | 'warning';
+  /** Of the patch's pixels. */
+  share: number;
+  words: (percent: string) => string;
+}
+
+/** What keeps a picture's patch from being used, or is worth a word. */
+function problemOf({ statistics: { topShare, zeroShare, mean } }: PatchSample, patch: string): Problem | null {
   const clipped = Math.max(...topShare);
-  if (clipped > CLIPPED_SHARE)
-    return fault(
-      'clipped',
-      'error',
-      [sample.take],
-      `${sample.take}: ${percent(clipped)} of “${patch}” is clipped, so its level is not known; the picture is left out.`,
-    );
   const black = Math.max(...zeroShare);
+  if (clipped > CLIPPED_SHARE)
+    return {
+      code: 'clipped',
+      severity: 'error',
+      share: clipped,
+      words: (share) => `${share} of “${patch}” is clipped, so its level is not known; the picture is left out.`,
+    };
   if (black > MOSTLY_BLACK || mean.some((light) => !(light > 0)))
-    return fault(
-      'too-dark',
-      'error',
-      [sample.take],
-      `${sample.take}: ${percent(black)} of “${patch}” is black in one channel; the picture is left out.`,
-    );
+    return {
+      code: 'too-dark',
+      severity: 'error',
+      share: black,
+      words: (share) => `${share} of “${patch}” is black in one channel; the picture is left out.`,
+    };
+  if (black > DARK_SHARE)
+    return {
+      code: 'too-dark',
+      severity: 'warning',
+      share: black,
+      words: (share) => `${share} of “${patch}” is at code 0; what lies below is estimated and adds to the ±.`,
+    };
   return null;
 }
 
@@ -179,8 +197,4 @@ function whiteBalanceFaults(samples: PatchSample[], scene: string): Place['fault
   const words = `The white balance of “${scene}” was automatic: the camera may have taken out a part of each cast, or added one.`;
   const takes = automatic.map((sample) => sample.take);
   return [...moved, { filter: null, fault: fault('white-balance-moved', 'warning', takes, words) }];
-}
-
-export function percent(share: number): string {
-  return `${(100 * share).toFixed(share < 0.01 ? 2 : 1)} %`;
 }

@@ -6,7 +6,8 @@ import type { GatheredPatch } from '../gather';
 import { adviseOn } from '../rating';
 import { fault, type Fault, type FilterReadings, type Session } from '../session';
 import { measureShading, type ShadingReadings, type WeightedField } from '../shading';
-import { CLIPPED_SHARE, percent, type Place } from './places';
+import { CLIPPED_SHARE, percent } from './pictures';
+import type { Place } from './places';
 
 /** Adds shading from every flat scene with a field patch; the first is the filter's, the others stand beside it. */
 export function addShading(

@@ -2,7 +2,8 @@
 import { fault, type Fault, type SharpnessReadings } from '../session';
 import type { EdgeResponse } from '../sharpness';
 import { combine } from '../uncertainty';
-import { byTake, meanOf, type EdgePlace, type UsableEdge } from './edges';
+import type { EdgePlace, UsableEdge } from './edges';
+import { byTake, meanOf } from './pictures';
 
 /** A ratio less certain than this is withheld (formats.md). */
 const WIDEST_U95 = 0.12;
