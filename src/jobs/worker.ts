@@ -67,7 +67,8 @@ async function runJob(
     const loaded = await loadSession(job.sessionId);
     const readings = await measureSession(loaded.session, storedSource(loaded.files, tools.threads), {
       memory: tools.memory,
-      concurrency: tools.threads?.count,
+      // One more than there are threads: while one result is taken in, the next is read.
+      concurrency: tools.threads ? tools.threads.count + 1 : undefined,
       createdAt: new Date().toISOString(),
       generator: GENERATOR,
       signal: controller.signal,

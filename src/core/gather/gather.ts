@@ -5,7 +5,7 @@
 import type { PatchSample } from '../density';
 import type { ResolvedResponse } from '../light';
 import type { PixelRect } from '../patches';
-import { alignPreviews, judgeView, type Preview, type ViewState } from '../registration';
+import { alignPreviews, judgeView, type Alignment, type Preview, type ViewState } from '../registration';
 import { fault, patchesOfScene, SessionError, type Fault, type Patch, type Session } from '../session';
 import type { FieldStatistics } from '../shading';
 import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
@@ -132,6 +132,7 @@ async function readShots(
 ): Promise<ShotResult[]> {
   const results: (ShotResult | null)[] = new Array(shots.length).fill(null);
   const views = new Map<string, Preview>();
+  const bareFiles = new Map<string, string>();
   let done = 0;
   const readShot = async (at: number): Promise<void> => {
     options.signal?.throwIfAborted();
@@ -141,9 +142,12 @@ async function readShots(
     let requests: WindowRequest[] = [];
     const plan: PlanReading = (facts, preview) => {
       const bare = views.get(take.scene);
-      if (preview && !bare && take.filter === null) views.set(take.scene, preview);
+      if (preview && !bare && take.filter === null) {
+        views.set(take.scene, preview);
+        bareFiles.set(take.scene, file);
+      }
       if (preview && bare && preview.width === bare.width && preview.height === bare.height)
-        view = judgeView(alignPreviews(bare, preview), facts);
+        view = judgeView(alignmentOf(source, bareFiles.get(take.scene)!, file, bare, preview), facts);
       requests = requestsOf(patches, facts, view);
       return { requests, decoding: tables.decodingOf(facts.encoding, facts.bitDepth) };
     };
@@ -180,6 +184,23 @@ async function readShots(
   });
   await forEachConcurrently([...pending], concurrency, readShot);
   return results.filter((result) => result !== null);
+}
+
+const alignments = new Map<string, Alignment>();
+const MOST_ALIGNMENTS = 5000;
+
+/** How one picture lies on another; known pairs of contents aren't laid on each other again. */
+function alignmentOf(source: PictureSource, bareFile: string, file: string, bare: Preview, take: Preview): Alignment {
+  const ids = [source.identify?.(bareFile), source.identify?.(file)];
+  if (!ids[0] || !ids[1]) return alignPreviews(bare, take);
+  const key = ids.join(' ');
+  let alignment = alignments.get(key);
+  if (!alignment) {
+    alignment = alignPreviews(bare, take);
+    alignments.set(key, alignment);
+    if (alignments.size > MOST_ALIGNMENTS) alignments.delete(alignments.keys().next().value!);
+  }
+  return alignment;
 }
 
 function encodingFaults(read: ShotResult[], tables: TableCache): Gathered['faults'] {

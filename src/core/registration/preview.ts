@@ -13,7 +13,7 @@ export interface Preview {
 /** Cells across; enough to tell a hundredth of a percent of the frame's width. */
 const ACROSS = 480;
 /** Pixels looked at in a cell, each way: more would only take longer. */
-const SAMPLES = 4;
+const SAMPLES = 3;
 
 /** A view of a whole picture. */
 export function previewOf(picture: Picture): Preview {

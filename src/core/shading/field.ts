@@ -6,6 +6,8 @@ import { cutWindow, type Picture } from '../patches/window';
 export const COARSE_COLUMNS = 20;
 /** Fine cells per coarse cell, each way. */
 const FINE = 5;
+/** Rows of a cell from which every other one is looked at. */
+const MANY_ROWS = 40;
 
 export const SQUARES = ['center', 'topLeft', 'topRight', 'bottomLeft', 'bottomRight'] as const;
 export type Square = (typeof SQUARES)[number];
@@ -47,11 +49,14 @@ export function reduceField(
   const sums = [0, 1, 2].map(() => new Float64Array(columns * rows)) as FieldStatistics['cells'];
   const counts = new Float64Array(columns * rows);
   const { bitDepth } = window;
-  let clipped = 0;
+  // Cells of many rows lose nothing by every other one: their noise is far below a hundredth of a stop either way.
+  const stride = height / rows >= MANY_ROWS ? 2 : 1;
+  let [clipped, seen] = [0, 0];
   const [red, green, blue] = tables;
   const [g, b] = channels === 3 ? [1, 2] : [0, 0];
-  for (let y = 0; y < height; y++) {
+  for (let y = 0; y < height; y += stride) {
     const row = Math.floor((y * rows) / height) * columns;
+    seen += width;
     let at = y * width * channels;
     // Sums of a cell's stretch of the row stay in registers: this loop sees every pixel of every field.
     for (let column = 0; column < columns; column++) {
@@ -103,7 +108,7 @@ export function reduceField(
     codes,
     rounding,
     squarePixels: size * size,
-    cellPixels: (width * height) / (columns * rows),
-    topShare: clipped / (width * height),
+    cellPixels: seen / (columns * rows),
+    topShare: clipped / seen,
   };
 }
