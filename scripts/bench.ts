@@ -95,7 +95,7 @@ async function measureTwice(folder: string, session: Session): Promise<{ seconds
     await measureSession(session, source, {
       createdAt: '2026-05-14T12:00:00Z',
       generator: 'bench',
-      concurrency: threads.count + 1,
+      concurrency: threads.count,
       memory,
     });
     return (performance.now() - started) / 1000;

@@ -84,7 +84,7 @@ async function measure({ path, filter }: Arguments): Promise<Readings> {
       );
     const threads = startThreads(fileURLToPath(new URL('./thread.mjs', import.meta.url)));
     return await measureSession(session, folderSource(dirname(resolve(file)), threads), {
-      concurrency: threads ? threads.count + 1 : undefined,
+      concurrency: threads?.count,
       filter,
       createdAt: new Date().toISOString(),
       generator: GENERATOR,

@@ -67,8 +67,7 @@ async function runJob(
     const loaded = await loadSession(job.sessionId);
     const readings = await measureSession(loaded.session, storedSource(loaded.files, tools.threads), {
       memory: tools.memory,
-      // One more than there are threads: while one result is taken in, the next is read.
-      concurrency: tools.threads ? tools.threads.count + 1 : undefined,
+      concurrency: tools.threads?.count,
       createdAt: new Date().toISOString(),
       generator: GENERATOR,
       signal: controller.signal,
