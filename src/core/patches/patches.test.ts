@@ -106,3 +106,27 @@ describe('statistics', () => {
     expect(b / a).toBeCloseTo(1, 1);
   });
 });
+
+describe('codes of clips', () => {
+  test('chroma’s step is an error that no noise averages out', () => {
+    const patch = noisy(30000, 400, 16);
+    const plain = reducePatch(patch, tables(LINEAR16));
+    const chromaStep = [600, 200, 650] as const;
+    const filmed = reducePatch({ ...patch, step: 299, chromaStep }, tables(LINEAR16));
+    expect(plain.rounding).toEqual([0, 0, 0]);
+    // A step spread evenly has a standard deviation of a twelfth's root; light is linear in codes here.
+    chromaStep.forEach((step, c) => expect(filmed.rounding[c]).toBeCloseTo(step / Math.sqrt(12) / 30000, 4));
+  });
+
+  test('a source of coarse codes leaves their rounding, whatever the container’s depth', () => {
+    const even: Picture = { ...noisy(30000, 0, 16), step: 299 };
+    expect(reducePatch(even, tables(LINEAR16)).rounding[0]).toBeCloseTo(299 / Math.sqrt(12) / 30000, 4);
+  });
+
+  test('many pixels at one high code are a codec’s smoothing, not a full sensor', () => {
+    const patch = noisy(30000, 900, 16);
+    for (let i = 0; i < patch.data.length; i++) patch.data[i] = Math.min(31200, patch.data[i]);
+    expect(reducePatch(patch, tables(LINEAR16)).topShare[0]).toBeGreaterThan(0.05);
+    expect(reducePatch({ ...patch, step: 299 }, tables(LINEAR16)).topShare[0]).toBe(0);
+  });
+});
