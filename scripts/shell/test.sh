@@ -53,7 +53,7 @@ command_test() {
   GLADE_DB_PORT=34960 db_start
   say "== unit and integration tests"
   rm -f test-results/*.json
-  npx --no-install jest --silent --json --outputFile=test-results/jest.json || true
+  npx --no-install jest --silent --forceExit --json --outputFile=test-results/jest.json || true
   count_report test-results/jest.json
 
   say "== the application in a browser"

@@ -21,6 +21,7 @@ import {
   mediaPath,
   migrate,
   NoSuchSession,
+  readConfig,
   restoreSession,
   SessionError,
   storeFile,
@@ -49,15 +50,20 @@ beforeAll(async () => {
 }, 60_000);
 
 afterAll(async () => {
+  // A test that fails half way must not leave its workers behind.
+  for (const child of children) child.kill('SIGKILL');
   await closeStore();
   await rm(folder, { recursive: true, force: true });
 });
 
+const children: ChildProcess[] = [];
 function startWorker(): ChildProcess {
-  return spawn(process.execPath, ['dist/worker.mjs'], {
+  const child = spawn(process.execPath, ['dist/worker.mjs'], {
     env: { ...process.env, GLADE_DATABASE: DATABASE },
     stdio: 'inherit',
   });
+  children.push(child);
+  return child;
 }
 
 async function until(what: () => Promise<boolean>, seconds: number): Promise<void> {
@@ -217,6 +223,8 @@ describe('worker processes', () => {
     expect(await store().models.Readings.count({ where: { sessionId: id } })).toBe(1);
     expect((await latestReadings(id))!.readings.filters).toHaveLength(plan.filters.length);
 
+    // What was taken from these pictures before would make it too fast to be stopped.
+    await rm(join(readConfig().varFolder, 'memory'), { recursive: true, force: true });
     const cancelled = await createSession(document, files);
     await requestMeasure(cancelled);
     await until(async () => (await latestJob(cancelled))?.state === 'running', 20);
