@@ -106,12 +106,18 @@ test('white balance that the camera chose, and one that changed', async () => {
   expect(withCode(automatic.faults, 'white-balance-moved')[0]).toMatchObject({ severity: 'warning' });
   expect(find(automatic).cast).toBeDefined();
 
-  const moved = await measure(
-    { whiteBalance: 'cloudy' },
-    {
-      change: ({ takes }) => delete takes.find((take) => take.id === `chart-${first.id}`)!.whiteBalance,
-    },
+  // The session's word for it and the file's aren't compared with each other.
+  const mixed = await measure(
+    { whiteBalance: 'manual' },
+    { change: ({ takes }) => delete takes.find((take) => take.id === `chart-${first.id}`)!.whiteBalance },
   );
+  expect(withCode(find(mixed).faults, 'white-balance-moved')).toEqual([]);
+  expect(find(mixed).cast).toBeDefined();
+
+  const changed = spoiled.map(({ take }) => ({ take, whiteBalance: take === all[0] ? '4300 K' : '5600 K' }));
+  const silent = simulateSession({ ...auto, spoiled: changed });
+  for (const take of silent.session.takes) delete take.whiteBalance;
+  const moved = await measureSession(silent.session, silent.source, { createdAt: '', generator: 'test' });
   expect(withCode(find(moved).faults, 'white-balance-moved')[0].severity).toBe('error');
   expect(find(moved).cast).toBeUndefined();
 });

@@ -3,7 +3,7 @@ import { mkdir, rename, rm } from 'node:fs/promises';
 import { randomUUID } from 'node:crypto';
 import { dirname } from 'node:path';
 import sharp from 'sharp';
-import { isRawTransfer, linearTable, resolveResponse, type FileEncoding } from '@/core/light';
+import { linearTable, resolveResponse, responseAtHand, type FileEncoding } from '@/core/light';
 import type { Response } from '@/core/session';
 import type { Picture } from '@/core/patches';
 import { UnreadablePicture, type PictureFacts } from '@/core/source';
@@ -82,9 +82,9 @@ async function writeShown(
 function displayTable(response: Response, encoding: FileEncoding, bitDepth: number): Uint8Array {
   let decode;
   try {
-    const own = isRawTransfer(encoding.transfer) ? ({ kind: 'file' } as const) : response;
-    [decode] = resolveResponse(own, encoding, () => '').decode;
+    [decode] = resolveResponse(responseAtHand(response, encoding), encoding, () => '').decode;
   } catch {
+    // Points that make no curve: measuring says so; a picture is shown all the same.
     [decode] = resolveResponse({ kind: 'file' }, encoding, () => '').decode;
   }
   return Uint8Array.from(linearTable(decode, bitDepth), srgbCode);

@@ -2,10 +2,10 @@
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { decodingFor } from '@/core/gather';
-import { linearTable, resolveResponse } from '@/core/light';
+import { linearTable, resolveResponse, responseAtHand } from '@/core/light';
 import type { PixelRect } from '@/core/patches';
 import { proposePatches, type Proposals } from '@/core/regions';
-import type { Response, Session } from '@/core/session';
+import type { Session } from '@/core/session';
 import { srgbCode } from '@/media/renditions';
 import { frameOf } from '@/media/clips/frames';
 import { readMedia } from '@/media/files';
@@ -25,12 +25,6 @@ const BRIGHT = 0.7;
 
 const kept = new Map<string, Promise<Proposals>>();
 let threads: StillThreads | null | undefined;
-
-/** Responses that need a bracket or a file are read as the file says, to look at. */
-function shownResponse(response: Response): Response {
-  const needsMore = response.kind === 'bracket' || (response.kind === 'curve' && response.file !== undefined);
-  return needsMore ? { kind: 'file' } : response;
-}
 
 /** Proposes places on the first readable bare picture of a scene. Throws RequestError, UnreadablePicture, NoSuchSession. */
 export async function proposeRegions(sessionId: string, sceneId: string): Promise<Proposals & { file: string }> {
@@ -67,7 +61,7 @@ async function lookThrough(
   session: Session,
 ): Promise<Proposals> {
   const facts = (await storedPicture(sha256))!;
-  const plain = { ...session, rig: { ...session.rig, response: shownResponse(session.rig.response) } };
+  const plain = { ...session, rig: { ...session.rig, response: responseAtHand(session.rig.response) } };
   const decoding = decodingFor(plain, facts.encoding, facts.bitDepth);
   threads ??= startThreads(join(process.cwd(), 'dist', 'thread.mjs'));
   if (threads && !facts.clip && !facts.raw) return threads.propose(mediaPath(sha256), file, kind, [decoding, decoding]);
@@ -94,11 +88,7 @@ export async function cropOf(sessionId: string, file: string, wanted: PixelRect)
     facts.clip || facts.raw
       ? (await readMedia(mediaPath(sha256), file, () => [rect])).windows
       : await readStillAgain(mediaPath(sha256), file, [rect]);
-  const { decode } = resolveResponse(
-    facts.raw ? { kind: 'file' } : shownResponse(session.rig.response),
-    facts.encoding,
-    () => '',
-  );
+  const { decode } = resolveResponse(responseAtHand(session.rig.response, facts.encoding), facts.encoding, () => '');
   const tables = decode.map((one) => linearTable(one, facts.bitDepth));
   const light = Float64Array.from(window.data, (code, i) => tables[facts.channels === 3 ? i % 3 : 1][code]);
   const bright = [...light].sort((a, b) => a - b)[Math.floor(0.95 * light.length)];

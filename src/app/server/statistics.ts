@@ -1,6 +1,6 @@
 /** Live statistics for Regions. The picture looked at last stays decoded, so that dragging answers at once. */
 import { cutWindow, pixelsOfRect, reducePatch, type Picture, type PixelRect } from '@/core/patches';
-import { resolveResponse, responseTables } from '@/core/light';
+import { resolveResponse, responseAtHand, responseTables } from '@/core/light';
 import type { Rect } from '@/core/session';
 import type { PictureFacts } from '@/core/source';
 import { readMedia } from '@/media/files';
@@ -30,12 +30,10 @@ export async function windowStatistics(sessionId: string, file: string, rect: Re
   if (!sha256) throw new RequestError(404, `${file} is not among the session’s files.`);
   const { facts, window } = await windowOf(sha256, file, rect);
   const { response } = session.rig;
-  const known =
-    facts.raw || response.kind === 'curve' || response.kind === 'bracket' ? ({ kind: 'file' } as const) : response;
   const statistics = reducePatch(
     window,
     responseTables(
-      resolveResponse(known, facts.encoding, () => ''),
+      resolveResponse(responseAtHand(response, facts.encoding), facts.encoding, () => ''),
       facts.bitDepth,
     ),
   );

@@ -33,8 +33,8 @@ export interface PatchSample {
   exposureLog2: number;
   /** Whether it is a frame of a clip. */
   frame?: boolean;
-  /** As the session or the file says; a session from before is silent. */
-  whiteBalance?: string | number | null;
+  /** What the session says and what the file itself says; they use words of their own. */
+  whiteBalance?: { said: string | number | null; own: string | null };
   statistics: PatchStatistics;
 }
 

@@ -234,8 +234,7 @@ function encodingFaults(read: ShotResult[], tables: TableCache): Gathered['fault
 function exposureFaults(results: ShotResult[], session: Session): Gathered['faults'] {
   return results.flatMap((result) => {
     // Of a clip the whole is named once, not every frame.
-    const file = result.file.replace(/#t=[\d.]+$/, '');
-    const words = contradiction({ ...result, file }, session);
+    const words = contradiction({ ...result, file: result.original }, session);
     return words === null
       ? []
       : [{ filter: result.take.filter, fault: fault('exposure-moved', 'warning', [result.take.id], words) }];
@@ -291,7 +290,7 @@ function observationsOf(
       (take.role === 'bracket' ? gathered.bracket : gathered.samples).push({
         ...seen,
         exposureLog2: exposure,
-        whiteBalance: take.whiteBalance ?? result.facts.whiteBalance,
+        whiteBalance: { said: take.whiteBalance ?? null, own: result.facts.whiteBalance },
         statistics: reduced.level,
       });
     else

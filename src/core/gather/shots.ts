@@ -7,6 +7,8 @@ export interface Shot {
   take: Take;
   /** As the source reads it; a frame has a name of its own. */
   file: string;
+  /** The file as the session names it. */
+  original: string;
   /** Moment of a frame in its clip; `null` for a still. */
   seconds: number | null;
   cue: Cue | null;
@@ -32,8 +34,8 @@ export async function shotsOf(
     const own: Shot[] = [];
     for (const file of take.files) {
       const frames = await framesOf(take, file, source, faults);
-      if (frames === null) own.push({ take, file, seconds: null, cue: cues[0] ?? null });
-      else own.push(...frames.map((frame) => ({ take, ...frame, cue: cueAt(cues, frame.seconds) })));
+      if (frames === null) own.push({ take, file, original: file, seconds: null, cue: cues[0] ?? null });
+      else own.push(...frames.map((frame) => ({ take, ...frame, original: file, cue: cueAt(cues, frame.seconds) })));
     }
     faults.push(...changesInside(take, own, cues));
     shots.push(...own);

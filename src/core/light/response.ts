@@ -50,6 +50,12 @@ export interface ResolvedResponse {
   range?: [number, number];
 }
 
+/** A response to look at a picture with, where neither a curve's file nor a bracket is at hand: what the file says. */
+export function responseAtHand(response: Response, file?: FileEncoding): Response {
+  const needsMore = response.kind === 'bracket' || (response.kind === 'curve' && response.file !== undefined);
+  return needsMore || (file && isRawTransfer(file.transfer)) ? { kind: 'file' } : response;
+}
+
 /** A response that can't be used, with a sentence for people. */
 export class ResponseError extends Error {}
 

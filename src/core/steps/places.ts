@@ -182,17 +182,21 @@ function misfitFaults(samples: readonly PatchSample[], patch: string): Place['fa
 
 /** A white balance that differs between bare and filter, or that the camera chose, is a cast of the camera's. */
 function whiteBalanceFaults(samples: PatchSample[], scene: string): Place['faults'] {
-  const settings = (list: PatchSample[]) => new Set(list.flatMap((sample) => sample.whiteBalance ?? []));
-  const bare = settings(samples.filter((sample) => sample.filter === null));
-  if (bare.size === 0) return [];
+  const bares = samples.filter((sample) => sample.filter === null);
   const filtered = samples.filter((sample) => sample.filter !== null);
+  const settings = (source: 'said' | 'own') => new Set(bares.flatMap((sample) => sample.whiteBalance?.[source] ?? []));
+  // The session calls it “daylight”, the file “manual”: each is compared with its own kind.
+  const bare = { said: settings('said'), own: settings('own') };
   const moved = filtered.flatMap((sample): Place['faults'] => {
-    const setting = sample.whiteBalance ?? undefined;
-    if (setting === undefined || bare.has(setting)) return [];
-    const words = `${sample.take} was shot at white balance “${setting}”, the bare takes of “${scene}” at “${[...bare].join(', ')}”: its cast is withheld.`;
+    const source = sample.whiteBalance?.said != null && bare.said.size > 0 ? 'said' : 'own';
+    const setting = sample.whiteBalance?.[source] ?? null;
+    if (setting === null || bare[source].size === 0 || bare[source].has(setting as string)) return [];
+    const words = `${sample.take} was shot at white balance “${setting}”, the bare takes of “${scene}” at “${[...bare[source]].join(', ')}”: its cast is withheld.`;
     return [{ filter: sample.filter, fault: fault('white-balance-moved', 'error', [sample.take], words) }];
   });
-  const automatic = filtered.filter((sample) => sample.whiteBalance === 'auto' && bare.has('auto'));
+  const automatic = filtered.filter(
+    ({ whiteBalance }) => (whiteBalance?.said ?? null) === null && whiteBalance?.own === 'auto' && bare.own.has('auto'),
+  );
   if (automatic.length === 0) return moved;
   const words = `The white balance of “${scene}” was automatic: the camera may have taken out a part of each cast, or added one.`;
   const takes = automatic.map((sample) => sample.take);

@@ -14,10 +14,11 @@ import {
   type DraftScene,
 } from '@/core/intake';
 import { parseKitShorthand } from '@/core/labels';
+import { responseAtHand } from '@/core/light';
 import { Button } from '@/ui/Button';
 import { ExposureFields, FilterSelect } from '../footage/TakeFields';
 import { KitPreview } from './KitPreview';
-import { ResponseChoice, shownAs, type ChosenResponse } from './ResponseChoice';
+import { ResponseChoice, type ChosenResponse } from './ResponseChoice';
 import type { DroppedPicture } from './types';
 
 const TELEMETRY = /\.srt$/i;
@@ -221,7 +222,7 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
               <tr key={row.path} className="border-b border-[#484848]">
                 <td className="py-1.5 pr-3">
                   <img
-                    src={`/api/files/${picture.stored.sha256}?size=320&response=${encodeURIComponent(JSON.stringify(shownAs(response.response)))}`}
+                    src={`/api/files/${picture.stored.sha256}?size=320&response=${encodeURIComponent(JSON.stringify(responseAtHand(response.response)))}`}
                     alt=""
                     width={72}
                     height={48}

@@ -24,11 +24,6 @@ const PLAIN: readonly [string, string, Response][] = [
   ['bracket', 'recovered from a bare bracket', { kind: 'bracket' }],
 ];
 
-/** A response that a view of a picture can be made with, before there is a session. */
-export function shownAs(response: Response): Response {
-  return response.kind === 'curve' || response.kind === 'bracket' ? { kind: 'file' } : response;
-}
-
 /** Throws an Error with a sentence for a table that no response could be read from. */
 function checkCurve(name: string, text: string): void {
   try {
