@@ -81,7 +81,7 @@ test('a raw still that is cut short, and one that is none, are told', async () =
   await expect(inspectRaw(path, 'cut.dng')).rejects.toThrow('cut.dng: ');
   const text = join(folder, 'text.dng');
   await writeFile(text, 'no raw still');
-  await expect(inspectRaw(text, 'text.dng')).rejects.toThrow('text.dng: ');
+  await expect(inspectRaw(text, 'text.dng')).rejects.toThrow('text.dng: it is no raw still');
 });
 
 test('a bench of raw stills measures like any other, whatever response the session names', async () => {

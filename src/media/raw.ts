@@ -77,7 +77,8 @@ async function identify(path: string, name: string) {
     output.toString('latin1'),
   );
   const letters = /Filter pattern: ([A-Z]{4})/.exec(text)?.[1];
-  const cell = letters ? [...letters].map((letter) => 'RGB'.indexOf(letter)) : [];
+  if (!letters) throw new UnreadablePicture(name, 'it is no raw still that can be read here, or it is damaged.');
+  const cell = [...letters].map((letter) => 'RGB'.indexOf(letter));
   if (cell.length !== 4 || cell.filter((one) => one === 1).length !== 2 || cell.includes(-1))
     throw new UnreadablePicture(name, 'its mosaic isn’t made of red, two greens and blue, which alone can be read.');
   // LibRaw's flips: 3 upside down, 5 a quarter counter-clockwise, 6 a quarter clockwise.
