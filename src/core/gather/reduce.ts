@@ -29,6 +29,8 @@ export interface Reduced {
   level?: PatchStatistics;
   field?: FieldStatistics;
   edge?: EdgeMeasurement;
+  /** The codes themselves, for a patch that may be moved a little later. */
+  codes?: Picture;
 }
 
 export interface WindowRequest {
@@ -83,6 +85,8 @@ export function reduceWindow(
       return { field: reduceField(window, table, Math.floor(0.05 * frameWidth)) };
     case 'edge':
       return { edge: reduceEdge(window, table, luminance) };
+    case 'codes':
+      return { codes: window };
   }
 }
 
