@@ -355,8 +355,8 @@ test('a session put away can be brought back', async ({ page }) => {
 });
 
 test('pages of other sites can’t send files or sessions here', async ({ request }) => {
-  const answer = await request.post('/api/files?name=x.png', {
-    data: 'x',
+  const answer = await request.post('/api/files', {
+    data: { upload: 'x' },
     headers: { origin: 'http://elsewhere.example' },
   });
   expect(answer.status()).toBe(403);

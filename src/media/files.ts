@@ -1,15 +1,20 @@
 /** Any media file as pictures: stills and raws by themselves, clips by their frames. */
 import { reduceHere, type PlanReading, type ReducedPicture } from '@/core/gather';
+import type { ClipLook, Look } from '@/core/look';
 import type { Picture, PixelRect } from '@/core/patches';
-import type { ChooseWindows, FrameOfClip, PictureFacts, PictureSource, ReadWindows } from '@/core/source';
+import type { ChooseWindows, FrameOfClip, PictureSource, ReadWindows } from '@/core/source';
 import { frameOf, framesOfClip, inspectClip, isClip, readFrame } from './clips/frames';
 import { inspectRaw, isRaw, readRaw } from './raw';
-import { inspectStill, readStill, readStillAgain } from './stills';
+import { inspectStill, readStill, readStillAgain, type Inspected } from './stills';
 import type { StillThreads } from './threads';
 
-/** Facts of a file that was read to its end. Throws UnreadablePicture. */
-export async function inspectMedia(path: string, name: string): Promise<PictureFacts> {
-  if (isClip(name)) return inspectClip(path, name);
+/** Facts and look of a file that was read to its end; `show` gets a clip's moments. Throws UnreadablePicture. */
+export async function inspectMedia(
+  path: string,
+  name: string,
+  show?: (picture: Picture) => void | Promise<void>,
+): Promise<Inspected<Look | ClipLook>> {
+  if (isClip(name)) return inspectClip(path, name, show);
   return isRaw(name) ? inspectRaw(path, name) : inspectStill(path, name);
 }
 

@@ -6,11 +6,13 @@ import { mkdtemp, readFile, rm, symlink } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import exifr from 'exifr';
+import { lookOf, type Look } from '@/core/look';
 import type { Picture, PixelRect } from '@/core/patches';
 import { previewOf, type Preview } from '@/core/registration';
 import { UnreadablePicture, type ChooseWindows, type PictureFacts, type ReadWindows } from '@/core/source';
 import { ChildFailed, runChild } from './children';
 import { readExif } from './exif';
+import type { Inspected } from './stills';
 import { exchangesSides, storedRect, upright } from './orientation';
 
 const ENDINGS = /\.(dng|raw|cr2|cr3|nef|arw|raf|orf|rw2|pef|srw)$/i;
@@ -33,9 +35,14 @@ export function isRaw(name: string): boolean {
   return ENDINGS.test(name);
 }
 
-/** Facts of a raw still that was read to its end. Throws UnreadablePicture. */
-export async function inspectRaw(path: string, name: string): Promise<PictureFacts> {
-  return (await readRaw(path, name, () => [])).facts;
+/** Facts and look of a raw still that was read to its end. Throws UnreadablePicture. */
+export async function inspectRaw(path: string, name: string): Promise<Inspected> {
+  let look: Look | null = null;
+  const { facts } = await readMosaic(path, name, (mosaic, orientation) => {
+    look = lookOf(upright(cellsOf(mosaic), orientation));
+    return [];
+  });
+  return { facts, look: look! };
 }
 
 /** Facts and windows of a raw still, upright, colors between the mosaic's samples by straight lines. Throws UnreadablePicture. */
@@ -43,6 +50,25 @@ export async function readRaw(
   path: string,
   name: string,
   choose: RawChoice,
+  signal?: AbortSignal,
+): Promise<ReadWindows> {
+  return readMosaic(
+    path,
+    name,
+    async (mosaic, orientation, facts) => {
+      const rects = await choose(facts, greenPreview(mosaic, orientation));
+      return rects.map((rect) =>
+        upright(demosaic(mosaic, storedRect(orientation, rect, mosaic.width, mosaic.height)), orientation),
+      );
+    },
+    signal,
+  );
+}
+
+async function readMosaic(
+  path: string,
+  name: string,
+  windowsOf: (mosaic: Mosaic, orientation: number, facts: PictureFacts) => Picture[] | Promise<Picture[]>,
   signal?: AbortSignal,
 ): Promise<ReadWindows> {
   const { cell, black, orientation: flip } = await identify(path, name);
@@ -62,11 +88,25 @@ export async function readRaw(
     whiteBalance: null,
     raw: true,
   };
-  const rects = await choose(facts, greenPreview(mosaic, orientation));
-  const windows = rects.map((rect) =>
-    upright(demosaic(mosaic, storedRect(orientation, rect, width, height)), orientation),
-  );
-  return { facts, windows };
+  return { facts, windows: await windowsOf(mosaic, orientation, facts) };
+}
+
+/** Cells looked at across, at most. */
+const LOOK_CELLS = 1000;
+
+/** One pixel for every nth cell of the mosaic: its own red, green and blue samples; a full well is the top code. */
+function cellsOf({ width, height, codes, cell, white }: Mosaic): Picture {
+  const step = Math.max(1, Math.ceil((width >> 1) / LOOK_CELLS));
+  const [columns, rows] = [Math.floor((width >> 1) / step), Math.floor((height >> 1) / step)];
+  const places = [0, 1, 2].map((color) => cell.indexOf(color as 0 | 1 | 2));
+  const data = new Uint16Array(columns * rows * 3);
+  for (let y = 0, out = 0; y < rows; y++)
+    for (let x = 0; x < columns; x++)
+      for (const place of places) {
+        const code = codes[(2 * step * y + (place >> 1)) * width + 2 * step * x + (place & 1)];
+        data[out++] = code >= white ? TOP : Math.min(TOP - 1, code);
+      }
+  return { width: columns, height: rows, channels: 3, bitDepth: 16, data };
 }
 
 type RawChoice = (...given: Parameters<ChooseWindows>) => PixelRect[] | Promise<PixelRect[]>;

@@ -7,7 +7,7 @@ import { linearTable, resolveResponse, responseAtHand, type FileEncoding } from 
 import type { Response } from '@/core/session';
 import type { Picture } from '@/core/patches';
 import { UnreadablePicture, type PictureFacts } from '@/core/source';
-import { readMedia } from './files';
+import { inspectMedia, readMedia } from './files';
 import { MAX_PIXELS } from './stills';
 
 /** sRGB code, 0–255, of linear light 0–1 (IEC 61966-2-1). */
@@ -88,4 +88,52 @@ function displayTable(response: Response, encoding: FileEncoding, bitDepth: numb
     [decode] = resolveResponse({ kind: 'file' }, encoding, () => '').decode;
   }
   return Uint8Array.from(linearTable(decode, bitDepth), srgbCode);
+}
+
+/** Width of one moment in a strip. */
+export const STRIP_WIDTH = 240;
+
+/** Gathers the moments of a clip, side by side in one JPEG in sRGB, to be scrubbed through under the pointer. */
+export function startStrip() {
+  const tiles: { data: Uint16Array; width: number; height: number }[] = [];
+  return {
+    /** A moment's picture, 16-bit codes of three channels; it is made small at once. */
+    add({ width, height, data }: Picture): void {
+      const step = Math.max(1, Math.ceil(width / STRIP_WIDTH));
+      const [w, h] = [Math.floor(width / step), Math.floor(height / step)];
+      const small = new Uint16Array(w * h * 3);
+      for (let y = 0, out = 0; y < h; y++)
+        for (let x = 0; x < w; x++)
+          for (let c = 0; c < 3; c++) {
+            let sum = 0;
+            for (let j = 0; j < step; j++)
+              for (let i = 0; i < step; i++) sum += data[((y * step + j) * width + x * step + i) * 3 + c];
+            small[out++] = sum / (step * step);
+          }
+      tiles.push({ data: small, width: w, height: h });
+    },
+    async write(target: string, encoding: FileEncoding): Promise<void> {
+      const [{ width, height }] = tiles;
+      const table = displayTable({ kind: 'file' }, encoding, 16);
+      const all = new Uint8Array(width * tiles.length * height * 3);
+      tiles.forEach((tile, n) => {
+        for (let y = 0; y < height; y++)
+          for (let x = 0; x < 3 * width; x++)
+            all[(y * tiles.length + n) * 3 * width + x] = table[tile.data[3 * y * width + x]];
+      });
+      await mkdir(dirname(target), { recursive: true });
+      const temporary = `${target}.${randomUUID()}`;
+      await sharp(all, { raw: { width: width * tiles.length, height, channels: 3 } })
+        .jpeg({ quality: 82 })
+        .toFile(temporary);
+      await rename(temporary, target);
+    },
+  };
+}
+
+/** Writes the strip of a stored clip. */
+export async function writeStrip(source: string, target: string, facts: PictureFacts): Promise<void> {
+  const strip = startStrip();
+  await inspectMedia(source, 'view.mp4', strip.add);
+  await strip.write(target, facts.encoding);
 }

@@ -133,7 +133,7 @@ describe('what a file says of itself', () => {
       })
       .jpeg()
       .toFile(path);
-    const facts = await inspectStill(path, 'exif.jpg');
+    const { facts } = await inspectStill(path, 'exif.jpg');
     expect(facts.exposure).toEqual({ shutterSeconds: 1 / 2000, fNumber: 2.8, iso: 100 });
     expect(Date.parse(facts.capturedAt!)).toBe(Date.parse('2026-05-14T07:02:00Z'));
     expect(facts.encoding).toMatchObject({ transfer: 'srgb', source: 'EXIF color space' });
@@ -142,7 +142,7 @@ describe('what a file says of itself', () => {
   test('a plain file says nothing, and no guess is made', async () => {
     const path = join(folder, 'plain.png');
     await writePicture(picture(8), path);
-    expect(await inspectStill(path, 'plain.png')).toMatchObject({
+    expect((await inspectStill(path, 'plain.png')).facts).toMatchObject({
       exposure: {},
       capturedAt: null,
       encoding: { transfer: null },

@@ -3,8 +3,9 @@
  * applied, EXIF orientation honored. Only the windows asked for are kept.
  */
 import { open } from 'node:fs/promises';
-import sharp, { type Metadata } from 'sharp';
+import sharp, { type Metadata, type Sharp } from 'sharp';
 import type { FileEncoding } from '@/core/light';
+import { lookOf, type Look } from '@/core/look';
 import { cutWindow, type Picture, type PixelRect } from '@/core/patches';
 import { previewOf, type Preview } from '@/core/registration';
 import { UnreadablePicture, type ChooseWindows, type PictureFacts, type ReadWindows } from '@/core/source';
@@ -33,22 +34,40 @@ interface OpenStill {
   orientation: number;
 }
 
+/** Facts and look of a file that was read to its end when it arrived. */
+export interface Inspected<L extends Look = Look> {
+  facts: PictureFacts;
+  look: L;
+}
+
+/** Pixels across and down of what a look is taken from, at most. */
+const LOOK_PIXELS = 1200;
+
 /**
- * Facts of a still that was decoded to its last row, so that a file that is cut short is told when it arrives.
+ * Facts and look of a still that was decoded to its last row, so that a file that is cut short is told when it arrives.
  * Throws {@link UnreadablePicture} with a sentence; `name` is what people call the file.
  */
-export async function inspectStill(path: string, name: string): Promise<PictureFacts> {
-  const { facts } = await openStill(path, name);
+export async function inspectStill(path: string, name: string): Promise<Inspected> {
+  const still = await openStill(path, name);
   try {
-    await decodeAll(path);
+    const sampled = await decodeSampled(path, still);
+    return { facts: still.facts, look: lookOf(upright(sampled, still.orientation)) };
   } catch (error) {
     throw new UnreadablePicture(name, decodeReason(error));
   }
-  return facts;
 }
 
-async function decodeAll(path: string): Promise<void> {
-  await sharp(path, { limitInputPixels: false, sequentialRead: true, failOn: 'error' }).resize(64).raw().toBuffer();
+/** Every nth pixel of every nth row, exact codes: the picture is decoded row by row and never held. */
+async function decodeSampled(path: string, still: OpenStill): Promise<Picture> {
+  const { width, height } = still.metadata;
+  const scale = Math.min(1, LOOK_PIXELS / Math.max(width, height));
+  return decodeRegion(path, still, { x: 0, y: 0, width, height }, (pipeline) =>
+    pipeline.resize(Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale)), {
+      fit: 'fill',
+      kernel: 'nearest',
+      fastShrinkOnLoad: false,
+    }),
+  );
 }
 
 /**
@@ -236,7 +255,12 @@ function encodingOf(metadata: Metadata, exif: StillFacts): FileEncoding {
   return { transfer: null, source: null, toXyz: null, profile: null };
 }
 
-async function decodeRegion(path: string | Buffer, still: OpenStill, rect: PixelRect): Promise<Picture> {
+async function decodeRegion(
+  path: string | Buffer,
+  still: OpenStill,
+  rect: PixelRect,
+  change: (pipeline: Sharp) => Sharp = (pipeline) => pipeline,
+): Promise<Picture> {
   const { bitDepth, channels } = still.facts;
   let pipeline = sharp(path, {
     ignoreIcc: true,
@@ -246,6 +270,7 @@ async function decodeRegion(path: string | Buffer, still: OpenStill, rect: Pixel
   });
   if (rect.width !== still.metadata.width || rect.height !== still.metadata.height || typeof path !== 'string')
     pipeline = pipeline.extract({ left: rect.x, top: rect.y, width: rect.width, height: rect.height });
+  pipeline = change(pipeline);
   if (still.metadata.hasAlpha) pipeline = pipeline.removeAlpha();
   // Without the color space named, 16-bit codes would come as 8-bit values in 16-bit words.
   if (bitDepth === 16) pipeline = pipeline.toColourspace(channels === 1 ? 'grey16' : 'rgb16');

@@ -4,17 +4,23 @@
  */
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { access, mkdir, open, rename, rm, statfs } from 'node:fs/promises';
+import { access, mkdir, open, readFile, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { UnreadablePicture, type PictureFacts } from '@/core/source';
+import type { ClipLook, Look } from '@/core/look';
+import { joinedCues, parseSubRip, type Cue } from '@/core/telemetry';
 import { inspectMedia } from '@/media/files';
+import { startStrip } from '@/media/renditions';
 import { readConfig } from './config';
 import { store } from './database';
 import type { Json } from './models';
 
 /** Facts of a stored file, or the reason why it can't be read as a picture. */
-export type StoredFacts = { readable: true; picture: PictureFacts } | { readable: false; reason: string };
+export type StoredFacts =
+  | { readable: true; picture: PictureFacts; look?: Look | ClipLook }
+  // Telemetry is no picture, but is read: cues that say the same are joined.
+  | { readable: false; reason: string; telemetry?: Cue[] };
 
 export interface StoredFile {
   sha256: string;
@@ -43,9 +49,7 @@ export function mediaPath(sha256: string): string {
 export async function storeStream(stream: Readable, name: string, expectedBytes?: number): Promise<StoredFile> {
   const { mediaFolder } = readConfig();
   await mkdir(join(mediaFolder, 'incoming'), { recursive: true });
-  const { bavail, bsize } = await statfs(mediaFolder);
-  if ((expectedBytes ?? 0) + RESERVE_BYTES > bavail * bsize)
-    throw new MediaError(`There is not enough room on the disk for ${name}; free some space and drop it again.`);
+  await checkRoom(expectedBytes ?? 0, name);
   const temporary = join(mediaFolder, 'incoming', randomUUID());
   const hash = createHash('sha256');
   let bytes = 0;
@@ -61,18 +65,37 @@ export async function storeStream(stream: Readable, name: string, expectedBytes?
     await file.sync();
     await file.close();
     const sha256 = hash.digest('hex');
-    const target = mediaPath(sha256);
-    if (await exists(target)) await rm(temporary);
-    else {
-      await mkdir(dirname(target), { recursive: true });
-      await rename(temporary, target);
-    }
+    await fileUnder(sha256, temporary);
     return await registerFile(sha256, bytes, name);
   } catch (error) {
     await file.close().catch(() => undefined);
     await rm(temporary, { force: true });
     throw error;
   }
+}
+
+/** Throws MediaError, with how much is missing, where the disk has no room for so many bytes more. */
+export async function checkRoom(bytes: number, what: string): Promise<void> {
+  const { mediaFolder } = readConfig();
+  await mkdir(mediaFolder, { recursive: true });
+  const { bavail, bsize } = await statfs(mediaFolder);
+  const free = Math.max(0, bavail * bsize - RESERVE_BYTES);
+  if (bytes > free)
+    throw new MediaError(
+      `There is not enough room for ${what}: it takes ${gigabytes(bytes)}, ${gigabytes(free)} are free. Free ${gigabytes(bytes - free)} and try again.`,
+    );
+}
+
+function gigabytes(bytes: number): string {
+  return bytes < 1e9 ? `${Math.ceil(bytes / 1e6)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
+}
+
+/** Files a complete, synced file under its hash; the same content is there once. */
+export async function fileUnder(sha256: string, temporary: string): Promise<void> {
+  const target = mediaPath(sha256);
+  if (await exists(target)) return rm(temporary);
+  await mkdir(dirname(target), { recursive: true });
+  await rename(temporary, target);
 }
 
 /** Takes in a file of the server's own disk, by copy. */
@@ -92,6 +115,18 @@ export async function framesOf(hashes: readonly string[]): Promise<Record<string
   );
 }
 
+/** Stored files by hash, with their facts and looks. */
+export async function storedFiles(hashes: readonly string[]): Promise<Map<string, StoredFile>> {
+  if (hashes.length === 0) return new Map();
+  const rows = await store().models.File.findAll({ where: { sha256: [...new Set(hashes)] } });
+  const files = rows.map(({ sha256, bytes, facts }) => ({
+    sha256,
+    bytes: Number(bytes),
+    facts: facts as unknown as StoredFacts,
+  }));
+  return new Map(files.map((file) => [file.sha256, file]));
+}
+
 /** What a stored picture says of itself; `null` where it is unknown or can't be read. */
 export async function storedPicture(sha256: string): Promise<PictureFacts | null> {
   const row = await store().models.File.findByPk(sha256);
@@ -99,23 +134,63 @@ export async function storedPicture(sha256: string): Promise<PictureFacts | null
   return facts?.readable ? facts.picture : null;
 }
 
-async function registerFile(sha256: string, bytes: number, name: string): Promise<StoredFile> {
+/** Enters a file that lies under its hash, with what it says of itself. */
+export async function registerFile(sha256: string, bytes: number, name: string): Promise<StoredFile> {
   const { File } = store().models;
-  const known = await File.findByPk(sha256);
+  const known = (await File.findByPk(sha256))?.facts as unknown as StoredFacts | undefined;
   // A file that couldn't be read is looked at again: a newer program, or a decoder installed since, may read it.
-  if (known && (known.facts as unknown as StoredFacts).readable)
-    return { sha256, bytes: Number(known.bytes), facts: known.facts as unknown as StoredFacts };
-  const facts = await factsOf(mediaPath(sha256), name);
+  if (known?.readable && known.look) return { sha256, bytes, facts: known };
+  const facts = await inTurn(() => factsOf(sha256, name));
   await File.upsert({ sha256, bytes, facts: facts as unknown as Json });
   return { sha256, bytes, facts };
 }
 
-async function factsOf(path: string, name: string): Promise<StoredFacts> {
+/** Files looked at side by side: each holds a frame or two of a clip, or rows of a still. */
+const SIDE_BY_SIDE = 2;
+let looking = 0;
+const waiting: (() => void)[] = [];
+
+async function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  if (looking >= SIDE_BY_SIDE) await new Promise<void>((resolve) => waiting.push(resolve));
+  else looking++;
   try {
-    return { readable: true, picture: await inspectMedia(path, name) };
+    return await work();
+  } finally {
+    const next = waiting.shift();
+    if (next) next();
+    else looking--;
+  }
+}
+
+async function factsOf(sha256: string, name: string): Promise<StoredFacts> {
+  const path = mediaPath(sha256);
+  if (/\.srt$/i.test(name)) return telemetryOf(path);
+  const strip = startStrip();
+  try {
+    const { facts, look } = await inspectMedia(path, name, strip.add);
+    if (facts.clip) await strip.write(stripPath(sha256), facts.encoding);
+    return { readable: true, picture: facts, look };
   } catch (error) {
     if (error instanceof UnreadablePicture) return { readable: false, reason: error.reason };
     throw error;
+  }
+}
+
+/** Where the strip of a clip's moments lies. */
+export function stripPath(sha256: string): string {
+  return join(readConfig().renditionFolder, sha256.slice(0, 2), `${sha256}-strip.jpg`);
+}
+
+/** Telemetry is small: a minute at sixty cues a second is half a megabyte. */
+const MOST_TELEMETRY_BYTES = 50_000_000;
+
+async function telemetryOf(path: string): Promise<StoredFacts> {
+  try {
+    if ((await stat(path)).size > MOST_TELEMETRY_BYTES) throw new Error('it is too large for telemetry.');
+    const cues = joinedCues(parseSubRip(await readFile(path, 'utf8')));
+    return { readable: false, reason: 'it is telemetry, no picture.', telemetry: cues };
+  } catch (error) {
+    return { readable: false, reason: (error as Error).message };
   }
 }
 

@@ -2,8 +2,12 @@
 import { SequelizeStorage, Umzug } from 'umzug';
 import { store } from './database';
 import * as firstTables from './migrations/0001-first-tables';
+import * as inbox from './migrations/0002-inbox';
 
-const MIGRATIONS = [{ name: '0001-first-tables', ...firstTables }];
+const MIGRATIONS = [
+  { name: '0001-first-tables', ...firstTables },
+  { name: '0002-inbox', ...inbox },
+];
 
 /** Runs what is missing; gives the names of the migrations that ran. */
 export async function migrate(): Promise<string[]> {

@@ -66,6 +66,15 @@ export interface SessionFileModel extends Model<
   path: string;
   sha256: string;
 }
+/** A file that has arrived and waits to be laid on a take. */
+export interface InboxModel extends Model<InferAttributes<InboxModel>, InferCreationAttributes<InboxModel>> {
+  id: CreationOptional<number>;
+  path: string;
+  sha256: string;
+  /** How it came: dropped in the browser, or from a watched folder. */
+  source: 'drop' | 'watch';
+  createdAt: CreationOptional<Date>;
+}
 export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 export interface JobModel extends Model<InferAttributes<JobModel>, InferCreationAttributes<JobModel>> {
   id: CreationOptional<number>;
@@ -101,6 +110,7 @@ export interface Models {
   Patch: ModelStatic<PatchModel>;
   File: ModelStatic<FileModel>;
   SessionFile: ModelStatic<SessionFileModel>;
+  Inbox: ModelStatic<InboxModel>;
   Job: ModelStatic<JobModel>;
   Readings: ModelStatic<ReadingsModel>;
 }
@@ -162,6 +172,11 @@ export function defineModels(sequelize: Sequelize): Models {
       'sessionFile',
       { id: key, sessionId: CHAR(36), path: STRING(500), sha256: CHAR(64) },
       { tableName: 'session_files', ...created },
+    ),
+    Inbox: sequelize.define<InboxModel>(
+      'inbox',
+      { id: key, path: STRING(500), sha256: CHAR(64), source: STRING(20), createdAt: DATE(3) },
+      { tableName: 'inbox', ...created },
     ),
     Job: sequelize.define<JobModel>(
       'job',

@@ -2,17 +2,24 @@
 import { createHash } from 'node:crypto';
 import { access } from 'node:fs/promises';
 import { join } from 'node:path';
-import { writeRendition } from '@/media/renditions';
+import { writeRendition, writeStrip } from '@/media/renditions';
 import type { Response } from '@/core/session';
 import { readConfig } from './config';
 import { store } from './database';
-import { MediaError, mediaPath, type StoredFacts } from './media';
+import { MediaError, mediaPath, stripPath, type StoredFacts } from './media';
 
 /** Sizes of the longer side that exist. */
 export const RENDITION_SIZES = [320, 1600] as const;
 export type RenditionSize = (typeof RENDITION_SIZES)[number];
 
 const making = new Map<string, Promise<void>>();
+
+function isThere(path: string): Promise<boolean> {
+  return access(path).then(
+    () => true,
+    () => false,
+  );
+}
 
 /** Path of a JPEG view. Throws MediaError or UnreadablePicture. */
 export async function rendition(sha256: string, size: RenditionSize, response: Response): Promise<string> {
@@ -22,13 +29,26 @@ export async function rendition(sha256: string, size: RenditionSize, response: R
   if (!facts.readable) throw new MediaError(facts.reason);
   const how = createHash('sha256').update(JSON.stringify(response)).digest('hex').slice(0, 10);
   const target = join(readConfig().renditionFolder, sha256.slice(0, 2), `${sha256}-${size}-${how}.jpg`);
-  const present = await access(target).then(
-    () => true,
-    () => false,
-  );
-  if (present) return target;
+  if (await isThere(target)) return target;
   // Two windows that ask at once wait for one rendering.
   const running = making.get(target) ?? writeRendition(mediaPath(sha256), target, size, facts.picture, response);
+  making.set(target, running);
+  try {
+    await running;
+  } finally {
+    making.delete(target);
+  }
+  return target;
+}
+
+/** Path of a clip's strip of moments, made when the clip arrived, or again where it was purged; `null` for what is no clip. */
+export async function stripOf(sha256: string): Promise<string | null> {
+  const file = await store().models.File.findByPk(sha256);
+  const facts = file?.facts as unknown as StoredFacts | undefined;
+  if (!facts?.readable || !facts.picture.clip) return null;
+  const target = stripPath(sha256);
+  if (await isThere(target)) return target;
+  const running = making.get(target) ?? writeStrip(mediaPath(sha256), target, facts.picture);
   making.set(target, running);
   try {
     await running;

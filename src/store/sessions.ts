@@ -31,13 +31,21 @@ export async function createSession(document: unknown, files: ReadonlyMap<string
   return id;
 }
 
-/** Changes a session's JSON inside one transaction, so that two windows don't lose each other's edits. */
-export async function editSession(id: string, change: (document: Json) => Json): Promise<void> {
+/**
+ * Changes a session's JSON inside one transaction, so that two windows don't lose each other's edits.
+ *
+ * @param files stored files (SHA-256) of paths that the change brings
+ */
+export async function editSession(
+  id: string,
+  change: (document: Json) => Json,
+  files: ReadonlyMap<string, string> = new Map(),
+): Promise<void> {
   await store().sequelize.transaction(async (transaction) => {
     await lockSession(id, transaction);
     const document = change(await readDocument(id, transaction));
     parseSession(document);
-    await writeSession(id, document, new Map(), transaction, false);
+    await writeSession(id, document, files, transaction, false);
   });
 }
 
@@ -69,11 +77,6 @@ async function writeSession(
   if (isNew) {
     const rigRow = await Rig.create({ name: rigName, data: rig ?? {} }, { transaction });
     await SessionRow.create({ id, title, rigId: rigRow.id, data: { frame, hasRig: rig !== null } }, { transaction });
-    if (files.size > 0)
-      await SessionFile.bulkCreate(
-        [...files].map(([path, sha256]) => ({ sessionId: id, path, sha256 })),
-        { transaction },
-      );
   } else {
     const row = await SessionRow.findByPk(id, { transaction });
     if (!row) throw new NoSuchSession(id);
@@ -82,6 +85,11 @@ async function writeSession(
     for (const model of [Filter, Kit, Scene, Take, Patch])
       await model.destroy({ where: { sessionId: id }, transaction });
   }
+  if (files.size > 0)
+    await SessionFile.bulkCreate(
+      [...files].map(([path, sha256]) => ({ sessionId: id, path, sha256 })),
+      { transaction },
+    );
   for (const [position, kit] of kits.entries()) {
     const { filters, ...data } = kit;
     const order = Object.keys(kit);

@@ -3,7 +3,8 @@
 import { revalidatePath } from 'next/cache';
 import { SessionError, type Patch, type Rect, type Take } from '@/core/session';
 import { requestCancel, requestMeasure } from '@/jobs/queue';
-import { deleteSession, editSession, NoSuchSession, restoreSession } from '@/store';
+import { clearInbox, deleteSession, editSession, loadSession, NoSuchSession, restoreSession } from '@/store';
+import { layOnSession } from './footage';
 
 export type ActionResult = { ok: true } | { ok: false; error: string };
 
@@ -88,6 +89,119 @@ export async function editTakesAction(sessionId: string, edits: TakeEdit[]): Pro
     }));
     revalidatePath(`/sessions/${sessionId}`, 'layout');
   });
+}
+
+/** Where a file goes: onto a take that is there, or onto a new one. */
+export interface TakeTarget {
+  /** Id of a take, or `null` for a new one. */
+  take: string | null;
+  filter: string | null;
+  scene: string;
+}
+
+/** Answers with the takes as they were, so that the change can be taken back. */
+export type TakesChanged = { ok: true; before: unknown[] } | { ok: false; error: string };
+
+async function changeTakes(
+  sessionId: string,
+  change: (takes: Json[]) => Json[],
+  files?: ReadonlyMap<string, string>,
+): Promise<TakesChanged> {
+  let before: unknown[] = [];
+  const result = await attempt(async () => {
+    await editSession(
+      sessionId,
+      (document) => {
+        before = Array.isArray(document.takes) ? document.takes : [];
+        return { ...document, takes: change(structuredClone(before) as Json[]) };
+      },
+      files,
+    );
+    revalidatePath(`/sessions/${sessionId}`, 'layout');
+  });
+  return result.ok ? { ok: true, before } : result;
+}
+
+/** Moves a file of a session to another take; a take that is left without files goes. */
+export async function moveFileAction(sessionId: string, path: string, to: TakeTarget): Promise<TakesChanged> {
+  return changeTakes(sessionId, (takes) => {
+    const from = takes.find((take) => (take.files as string[]).includes(path));
+    if (!from || from.id === to.take) return takes;
+    from.files = (from.files as string[]).filter((file) => file !== path);
+    const target = takes.find((take) => take.id === to.take);
+    if (target) (target.files as string[]).push(path);
+    else {
+      const { exposure, capturedAt, telemetry, span } = from;
+      const known = { exposure, capturedAt, telemetry, span };
+      takes.push(
+        newTake(takes, to, path, Object.fromEntries(Object.entries(known).filter(([, value]) => value !== undefined))),
+      );
+    }
+    return takes.filter((take) => (take.files as string[]).length > 0);
+  });
+}
+
+/** Files that have arrived, each with its take, enter a session. */
+export async function addFilesAction(
+  sessionId: string,
+  added: { path: string; sha256: string; to: TakeTarget; telemetry?: { path: string; sha256: string } }[],
+): Promise<TakesChanged> {
+  const { files: known } = await loadSession(sessionId);
+  const files = new Map<string, string>();
+  // A card counts its pictures anew: another file may bear the name already.
+  const pathFor = (path: string, sha256: string) => {
+    let free = path;
+    for (let n = 2; (files.get(free) ?? known.get(free) ?? sha256) !== sha256; n++)
+      free = path.replace(/(\.[^.]*)?$/, `-${n}$1`);
+    if (!known.has(free)) files.set(free, sha256);
+    return free;
+  };
+  const placed = added.map((one) => ({
+    ...one,
+    path: pathFor(one.path, one.sha256),
+    telemetry: one.telemetry && pathFor(one.telemetry.path, one.telemetry.sha256),
+  }));
+  const result = await changeTakes(
+    sessionId,
+    (takes) => {
+      const fresh = new Map<string, Json>();
+      for (const { path, to, telemetry } of placed) {
+        if (takes.some((take) => (take.files as string[]).includes(path))) continue;
+        const key = `${to.scene}/${to.filter}`;
+        const target = takes.find((take) => take.id === to.take) ?? (telemetry ? undefined : fresh.get(key));
+        if (target) (target.files as string[]).push(path);
+        else {
+          const made = newTake(takes, to, path, telemetry === undefined ? {} : { telemetry });
+          takes.push(made);
+          if (!telemetry) fresh.set(key, made);
+        }
+      }
+      return takes;
+    },
+    files,
+  );
+  if (result.ok)
+    await clearInbox(added.flatMap((one) => [one.sha256, ...(one.telemetry ? [one.telemetry.sha256] : [])]));
+  return result;
+}
+
+/** Puts takes back as an earlier change found them. */
+export async function restoreTakesAction(sessionId: string, takes: unknown[]): Promise<TakesChanged> {
+  return changeTakes(sessionId, () => takes as Json[]);
+}
+
+/** Where arrived files belong among a session's takes. */
+export async function layAction(sessionId: string, files: { path: string; sha256: string }[]) {
+  return layOnSession(sessionId, files);
+}
+
+type Json = Record<string, unknown>;
+
+function newTake(takes: readonly Json[], { filter, scene }: TakeTarget, path: string, known: Json): Json {
+  const stem = `${scene}-${filter ?? 'bare'}`;
+  let id = stem;
+  for (let n = 2; takes.some((take) => take.id === id); n++) id = `${stem}-${n}`;
+  return { id, filter, scene, files: [path], ...known };
 }
 
 function set(target: Record<string, unknown>, key: string, value: unknown): void {

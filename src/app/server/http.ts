@@ -1,6 +1,4 @@
-/** What route handlers share: sentences for errors, streams from requests. */
-import { Readable } from 'node:stream';
-import type { ReadableStream as WebStream } from 'node:stream/web';
+/** What route handlers share: sentences for errors, the check of where a request comes from. */
 import { SessionError } from '@/core/session';
 import { UnreadablePicture } from '@/core/source';
 import { BundleError } from '@/media/bundle';
@@ -37,23 +35,6 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
       status === 500 ? 'Something went wrong on the server; its log says what.' : (error as Error).message;
     return Response.json({ error: message }, { status });
   }
-}
-
-/**
- * The body of an upload as a stream, and its announced length. Pages of other sites can't send here: a browser names
- * the origin of a cross-site POST.
- */
-export function uploadOf(request: Request): { stream: Readable; bytes: number | undefined; name: string } {
-  checkOrigin(request);
-  if (!request.body) throw new RequestError(400, 'The upload has no content.');
-  const length = request.headers.get('content-length');
-  const name = new URL(request.url).searchParams.get('name');
-  if (!name) throw new RequestError(400, 'The upload has no name.');
-  return {
-    stream: Readable.fromWeb(request.body as WebStream),
-    bytes: length === null ? undefined : Number(length),
-    name,
-  };
 }
 
 /** Refuses requests that another site's page sends. */

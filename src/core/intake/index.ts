@@ -1,3 +1,4 @@
 export * from './names';
 export * from './draft';
 export * from './lay';
+export * from './places';

@@ -65,7 +65,7 @@ test('worked example: nameless files of a matched series are told by their stren
     filters,
   );
   expect(laying.files.map((one) => one.place)).toEqual(['chart-bare', 'chart-nd4', 'chart-nd16', 'chart-nd32']);
-  expect(laying.files[2].candidates[0].reasons[0]).toBe('at its exposure it is 4.0 stops darker than the brightest');
+  expect(laying.files[2].candidates[0].reasons[0]).toBe('at its exposure it is 4.1 stops darker than the brightest');
 });
 
 test('a log’s times lay nameless files, also with the camera’s clock an hour off', () => {
@@ -84,6 +84,7 @@ test('a log’s times lay nameless files, also with the camera’s clock an hour
 test('a name that contradicts the log is asked, with both reasons', () => {
   const files = [shot(0), shot(1), { ...shot(3), path: 'nd8.tif' }, shot(4), shot(5)];
   const asked = layFiles(files, sheet, filters).files[2];
+  expect(asked.doubt).toBe('Its name says ND8, the log has ND16 at its time.');
   expect(asked.sure).toBe(false);
   expect(
     asked.candidates

@@ -2,6 +2,7 @@
  * Laying files on takes: every file gets a score for every place it could belong to, from what its name says, how bright it is at its
  * exposure, when it was taken, what it shows and where it stands in the row. Sure ones are laid, the rest are questions.
  */
+import { median } from '../numbers';
 import { isEven, likeness, type Look } from '../look';
 import { nominalStops } from '../labels';
 import { readName, type NamedFilter, type SaidByName } from './names';
@@ -30,6 +31,8 @@ export interface Place {
   at?: number | null;
   ringDegrees?: number;
   mark?: number;
+  /** Score it has before anything is known: below 0 for what is seldom meant. */
+  prior?: number;
 }
 
 export interface Candidate {
@@ -71,24 +74,36 @@ const CLOCK_TOLD_SECONDS = 90;
 /** Clocks are set once: offsets that spread by more than this aren't one offset, seconds. */
 const CLOCK_SPREAD = 120;
 
+/** A file whose place is known: it tells how bright bare is, and what a scene looks like. */
+export interface KnownFile extends FileToLay {
+  filter: string | null;
+  scene: string;
+}
+
 interface Evidence {
   score: number;
   words: string;
 }
 
-/** Lays files on places; nothing is laid twice, several files may share a place (repeats). */
+/**
+ * Lays files on places; nothing is laid twice, several files may share a place (repeats).
+ *
+ * @param known files that lie on their takes already
+ */
 export function layFiles(
   files: readonly FileToLay[],
   places: readonly Place[],
   filters: readonly NamedFilter[],
+  known: readonly KnownFile[] = [],
 ): Laying {
   const said = files.map((file) => readName(file.path, filters));
   const offset = clockOffset(files, said, places);
-  const bare = bareLevels(files, said, places);
-  const views = scenesViews(files, said, places);
+  const bare = bareLevels(files, said, places, known);
+  const views = scenesViews(files, said, places, known);
   const scored = files.map((file, i) => {
     const candidates = places.map((place) => {
       const evidence = [
+        { score: place.prior ?? 0, words: '' },
         ...ofName(said[i], place, filters),
         ...ofStrength(file, said[i], place, filters, bare),
         ...ofExposure(file, place),
@@ -99,12 +114,14 @@ export function layFiles(
     });
     return { file, said: said[i], candidates };
   });
-  const first = scored.map(({ file, candidates }) => judge(file, candidates));
+  const first = scored.map(({ file, said, candidates }) =>
+    againstLog(file, said, judge(file, candidates), places, filters, offset),
+  );
   // Neighbors in the row help where the rest leaves it open.
   const rows = inRow(files);
   const order = new Map(places.map((place, i) => [place.id, i]));
   const laid = scored.map(({ file, candidates }, i) => {
-    if (first[i].sure) return first[i];
+    if (first[i].sure || first[i].doubt.startsWith(CONTRADICTION)) return first[i];
     const near = neighbors(rows, i, (j) => first[j].sure);
     return judge(
       file,
@@ -130,7 +147,10 @@ function judge(file: FileToLay, candidates: { place: Place; evidence: Evidence[]
     .map(({ place, evidence }): Candidate => ({
       place: place.id,
       score: evidence.reduce((sum, one) => sum + one.score, 0),
-      reasons: [...evidence].sort((a, b) => Math.abs(b.score) - Math.abs(a.score)).map((one) => one.words),
+      reasons: [...evidence]
+        .sort((a, b) => Math.abs(b.score) - Math.abs(a.score))
+        .map((one) => one.words)
+        .filter(Boolean),
     }))
     .sort((a, b) => b.score - a.score);
   const [best, second] = ranked;
@@ -140,9 +160,51 @@ function judge(file: FileToLay, candidates: { place: Place; evidence: Evidence[]
   return { path: file.path, place: best?.place ?? null, sure, doubt, candidates: ranked.slice(0, MOST_CANDIDATES) };
 }
 
+const CONTRADICTION = 'Its name says';
+/** A file this near to a take of another filter, and this much nearer than to its own, contradicts its name; seconds. */
+const NEAR_LOG = 30;
+const NEARER = 20;
+
+/** A name that says one filter at a moment when the log has another one is asked, however well the name fits. */
+function againstLog(
+  file: FileToLay,
+  said: SaidByName,
+  laid: LaidFile,
+  places: readonly Place[],
+  filters: readonly NamedFilter[],
+  offset: number | null,
+): LaidFile {
+  if (said.filter === undefined || file.capturedAt === null) return laid;
+  const taken = Date.parse(file.capturedAt) - (offset ?? 0);
+  const nearest = (which: (place: Place) => boolean) =>
+    places
+      .filter((place) => typeof place.at === 'number' && which(place))
+      .map((place) => ({ place, apart: Math.abs(taken - place.at!) / 1000 }))
+      .sort((a, b) => a.apart - b.apart)[0];
+  const [own, other] = [
+    nearest((place) => place.filter === said.filter),
+    nearest((place) => place.filter !== said.filter),
+  ];
+  if (!other || other.apart > NEAR_LOG || (own && own.apart < other.apart + NEARER)) return laid;
+  const name = (id: string | null) => (id === null ? 'bare' : (filters.find((one) => one.id === id)?.name ?? id));
+  const logged = laid.candidates.find((one) => one.place === other.place.id) ?? {
+    place: other.place.id,
+    score: 0,
+    reasons: [`it was taken ${duration(other.apart)} from the log’s time`],
+  };
+  const [best, ...rest] = laid.candidates.filter((one) => one !== logged);
+  return {
+    ...laid,
+    sure: false,
+    doubt: `${CONTRADICTION} ${name(said.filter)}, the log has ${name(other.place.filter)} at its time.`,
+    candidates: [best, logged, ...rest].filter(Boolean).slice(0, MOST_CANDIDATES),
+  };
+}
+
 function doubtOf(best: Candidate | undefined, second: Candidate | undefined): string {
   if (!best) return 'There is no take that it could belong to.';
-  if (best.score < SURE_SCORE && best.reasons.length === 0) return 'Nothing about it tells where it belongs.';
+  if (best.score < SURE_SCORE && best.score - (second?.score ?? 0) < 0.5)
+    return 'Nothing about it tells where it belongs.';
   if (second && best.score - second.score < SURE_MARGIN && best.score >= SURE_SCORE)
     return 'Two places fit about equally well.';
   return 'Too little speaks for any place.';
@@ -180,7 +242,12 @@ const levelOf = ({ lightLog2, exposureLog2 }: FileToLay) =>
   lightLog2 === null || exposureLog2 === null ? null : lightLog2 - exposureLog2;
 
 /** What bare pictures show at exposure 1; where none is known by its name, the brightest for its exposure stands in. */
-function bareLevels(files: readonly FileToLay[], said: readonly SaidByName[], places: readonly Place[]): Levels {
+function bareLevels(
+  files: readonly FileToLay[],
+  said: readonly SaidByName[],
+  places: readonly Place[],
+  known: readonly KnownFile[],
+): Levels {
   const levels = new Map<string, { log2: number; sure: boolean }>();
   for (const { scene, kind } of places) {
     if (levels.has(scene)) continue;
@@ -188,7 +255,10 @@ function bareLevels(files: readonly FileToLay[], said: readonly SaidByName[], pl
       const level = levelOf(file);
       return level !== null && fits(file, said[i], kind) ? [{ level, said: said[i] }] : [];
     });
-    const named = here.filter((one) => one.said.filter === null).map((one) => one.level);
+    const named = [
+      ...known.flatMap((one) => (one.scene === scene && one.filter === null ? (levelOf(one) ?? []) : [])),
+      ...here.filter((one) => one.said.filter === null).map((one) => one.level),
+    ];
     if (named.length > 0) levels.set(scene, { log2: median(named), sure: true });
     else if (here.length > 1) levels.set(scene, { log2: Math.max(...here.map((one) => one.level)), sure: false });
   }
@@ -280,11 +350,18 @@ function clockOffset(
 }
 
 /** Looks of files whose scene their names tell, a scene each. */
-function scenesViews(files: readonly FileToLay[], said: readonly SaidByName[], places: readonly Place[]) {
+function scenesViews(
+  files: readonly FileToLay[],
+  said: readonly SaidByName[],
+  places: readonly Place[],
+  known: readonly KnownFile[],
+) {
   const views = new Map<string, Look>();
   for (const { scene, kind } of places) {
-    const known = files.find((file, i) => file.look && said[i].scene === kind && !isEven(file.look));
-    if (known?.look) views.set(scene, known.look);
+    const shows =
+      known.find((one) => one.scene === scene && one.look && !isEven(one.look)) ??
+      files.find((file, i) => file.look && said[i].scene === kind && !isEven(file.look));
+    if (shows?.look) views.set(scene, shows.look);
   }
   return views;
 }
@@ -294,7 +371,7 @@ function ofView(file: FileToLay, place: Place, views: ReadonlyMap<string, Look>)
   const even = isEven(file.look);
   if (even || place.kind === 'flat') {
     const same = even === (place.kind === 'flat');
-    return [{ score: same ? 1.5 : -1.5, words: even ? 'it shows an even surface' : 'it shows no even surface' }];
+    return [{ score: same ? 2.5 : -2.5, words: even ? 'it shows an even surface' : 'it shows no even surface' }];
   }
   const view = views.get(place.scene);
   if (!view) return [];
@@ -375,12 +452,6 @@ function exchanged(
     const doubt = `It is ${here.stops.toFixed(1)} stops darker than bare, as its exchange with ${laid[partner].path} would have it.`;
     return { ...one, sure: false, doubt };
   });
-}
-
-function median(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  const middle = sorted.length >> 1;
-  return sorted.length % 2 === 1 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
 }
 
 /** Seconds as people say them: `12 s`, `3 min`, `1 h 2 min`. */

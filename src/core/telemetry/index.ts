@@ -1,1 +1,1 @@
-export { cueAt, parseSubRip, type Cue } from './subrip';
+export { cueAt, joinedCues, parseSubRip, type Cue } from './subrip';

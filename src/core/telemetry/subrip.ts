@@ -103,3 +103,19 @@ export function cueAt(cues: readonly Cue[], seconds: number): Cue | null {
   // Times are written to the millisecond; a frame at a cue's start belongs to it.
   return cues.find((cue) => seconds >= cue.from - 5e-4 && seconds < cue.to - 5e-4) ?? null;
 }
+
+/** Cues in a row that say the same become one; what lies in a gap stays unsaid. */
+export function joinedCues(cues: readonly Cue[]): Cue[] {
+  const joined: Cue[] = [];
+  for (const cue of cues) {
+    const last = joined.at(-1);
+    const same = last && cue.from - last.to < 0.002 && saysOf(cue) === saysOf(last);
+    if (same) last.to = Math.max(last.to, cue.to);
+    else joined.push({ ...cue });
+  }
+  return joined;
+}
+
+function saysOf({ exposure, ev, colorTemperature }: Cue): string {
+  return JSON.stringify([exposure.shutterSeconds, exposure.iso, exposure.fNumber, ev, colorTemperature]);
+}

@@ -1,4 +1,7 @@
 /** Frames of clips as pictures: which ones to read, and each as facts and windows like a still's. */
+import { resolveResponse } from '@/core/light';
+import { joinLooks, lightOf, lookOf, type ClipLook, type Look, type Moment } from '@/core/look';
+import type { Picture } from '@/core/patches';
 import { previewOf } from '@/core/registration';
 import {
   UnreadablePicture,
@@ -9,7 +12,8 @@ import {
 } from '@/core/source';
 import { runChild } from '../children';
 import { exchangesSides, storedRect, upright } from '../orientation';
-import { colorWindow, frameBytes, lumaWindow, planesOf, type Planes } from './planes';
+import type { Inspected } from '../stills';
+import { colorWindow, frameBytes, lumaWindow, sampledWindow, planesOf, type Planes } from './planes';
 import { CLIP_LIMITS, probeClip, SAFE_INPUT, unreadableClip, type ClipFacts } from './probe';
 
 /** Frames read of a clip: evenly over its span. */
@@ -69,13 +73,44 @@ export async function readFrame(
   return { facts, windows };
 }
 
-/** Facts of a clip's first frame, decoded; the last one too, so that a clip that is cut short is told when it arrives. */
-export async function inspectClip(path: string, name: string): Promise<PictureFacts> {
+/** Moments of a clip that are looked at when it arrives, its first and its last frame among them. */
+const MOMENTS = 12;
+/** Pixels across of what a look is taken from. */
+const LOOK_PIXELS = 960;
+
+/**
+ * Facts and look of a clip, from moments evenly over all of it: a clip that is cut short is told when it arrives.
+ *
+ * @param show gets each moment's picture, sampled, in order: for the strip that is scrubbed through
+ */
+export async function inspectClip(
+  path: string,
+  name: string,
+  show?: (picture: Picture) => void | Promise<void>,
+): Promise<Inspected<ClipLook>> {
   const clip = await probeClip(path, name);
-  await decodeFrame(path, name, clip, 0);
   const { seconds, framesPerSecond, codec } = clip;
-  if (seconds > 2) await decodeFrame(path, name, clip, Math.max(0, seconds - 1));
-  return { ...factsOfFrame(clip, 0), clip: { seconds, framesPerSecond, codec } };
+  const end = Math.max(0, seconds - 1.5 / framesPerSecond);
+  const count = Math.max(1, Math.min(MOMENTS, Math.floor(end * framesPerSecond) + 1));
+  const facts = { ...factsOfFrame(clip, 0), clip: { seconds, framesPerSecond, codec } };
+  const [decode] = resolveResponse({ kind: 'file' }, facts.encoding, () => '').decode;
+  const looks: Look[] = [];
+  const moments: Moment[] = [];
+  for (let i = 0; i < count; i++) {
+    const at = count === 1 ? 0 : (i * end) / (count - 1);
+    const planes = await decodeFrame(path, name, clip, at);
+    const picture = upright(sampledWindow(planes, clip, Math.ceil(clip.width / LOOK_PIXELS)), clip.orientation);
+    const look = lookOf(picture);
+    looks.push(look);
+    moments.push({
+      seconds: at,
+      light: lightOf(look, [decode, decode, decode], 16),
+      top: look.top,
+      detail: look.detail,
+    });
+    await show?.(picture);
+  }
+  return { facts, look: { ...joinLooks(looks), moments } };
 }
 
 function factsOfFrame(clip: ClipFacts, seconds: number): PictureFacts {

@@ -102,3 +102,15 @@ export function colorWindow(planes: Planes, layout: FrameLayout, rect: PixelRect
   const chromaStep = [ofRed, Math.hypot(kr * ofRed, kb * ofBlue) / kg, ofBlue] as const;
   return { width: rect.width, height: rect.height, channels: 3, bitDepth: 16, step: TOP / span, chromaStep, data };
 }
+
+/** R′G′B′ codes of every `step`th pixel of every `step`th row. */
+export function sampledWindow(planes: Planes, layout: FrameLayout, step: number): Picture {
+  const [width, height] = [Math.floor(layout.width / step), Math.floor(layout.height / step)];
+  const data = new Uint16Array(width * height * 3);
+  for (let y = 0; y < height; y++) {
+    const row = colorWindow(planes, layout, { x: 0, y: y * step, width: layout.width, height: 1 });
+    for (let x = 0, out = y * width * 3; x < width; x++)
+      for (let c = 0; c < 3; c++) data[out++] = row.data[3 * x * step + c];
+  }
+  return { width, height, channels: 3, bitDepth: 16, step: TOP / quantization(layout).span, data };
+}

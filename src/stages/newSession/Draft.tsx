@@ -1,42 +1,46 @@
 'use client';
 
-import { X } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useMemo, useState } from 'react';
-import { formatShutter } from '@/core/exposure';
+import { useEffect, useMemo, useState } from 'react';
 import {
+  clockIsOff,
   DRAFT_SCENES,
-  guessFilter,
+  duration,
   guessScene,
   missingInDraft,
   sessionFromDraft,
-  type DraftPicture,
+  spotId,
   type DraftScene,
 } from '@/core/intake';
 import { parseKitShorthand } from '@/core/labels';
 import { responseAtHand } from '@/core/light';
 import { Button } from '@/ui/Button';
-import { ExposureFields, FilterSelect } from '../footage/TakeFields';
+import { describeFacts, factsOf, isTelemetry } from '../intake/arrived';
+import { LayBoard, type BoardGroup } from '../intake/LayBoard';
+import { Questions, type Question } from '../intake/Questions';
+import { momentsOf, Tile } from '../intake/Tile';
+import type { ArrivedFile } from '../intake/types';
+import { DraftTable, SCENE_NAMES } from './DraftTable';
 import { KitPreview } from './KitPreview';
 import { ResponseChoice, type ChosenResponse } from './ResponseChoice';
-import type { DroppedPicture } from './types';
+import { spotOf, useDraft, type Entry } from './useDraft';
 
-const TELEMETRY = /\.srt$/i;
-/** The name without its ending: telemetry bears the clip's. */
-const stem = (path: string) => path.replace(/\.[^.]+$/, '').toLowerCase();
+const SCENE_TITLES: Readonly<Record<DraftScene, string>> = { chart: 'Chart', flat: 'Even wall', flare: 'Lamp' };
 
-type Entry = Pick<DraftPicture, 'shutter' | 'iso' | 'fNumber' | 'scene' | 'bracket'> & { filter?: string | null };
-
-const SCENE_NAMES: Record<DraftScene, string> = { chart: 'chart', flat: 'even wall', flare: 'lamp' };
-
-/** The table that asks for what the files don't say. */
-export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore: () => void }) {
+/** Asks for what the files don't say, and shows on which filter and scene each of them lies. */
+export function Draft({
+  pictures,
+  onMore,
+  onLeaveOut,
+}: {
+  pictures: ArrivedFile[];
+  onMore: () => void;
+  onLeaveOut: (file: ArrivedFile) => void;
+}) {
   const router = useRouter();
-  const [leftOut, setLeftOut] = useState<ReadonlySet<string>>(new Set());
-  const readable = pictures.filter((picture) => picture.stored.facts.readable && !leftOut.has(picture.path));
-  const telemetry = pictures.filter((picture) => TELEMETRY.test(picture.path));
+  const readable = pictures.filter((picture) => picture.stored.facts.readable);
+  const telemetry = pictures.filter(isTelemetry);
   const damaged = pictures.filter((picture) => !picture.stored.facts.readable && !telemetry.includes(picture));
-  const beside = (path: string) => telemetry.find((one) => stem(one.path) === stem(path))?.path;
   const [title, setTitle] = useState('');
   const [kitName, setKitName] = useState('');
   const [shorthand, setShorthand] = useState(() => kitFromNames(readable.map((picture) => picture.path)));
@@ -47,62 +51,97 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
     response: readable.some((picture) => guessScene(picture.path).bracket) ? { kind: 'bracket' } : { kind: 'file' },
     files: {},
   }));
-  const [entries, setEntries] = useState<Record<string, Partial<Entry>>>({});
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const { filters } = useMemo(() => parseKitShorthand(shorthand), [shorthand]);
-
-  const rows: DraftPicture[] = readable.map((picture) => {
-    const { exposure, capturedAt } = factsOf(picture);
-    const entry = entries[picture.path] ?? {};
-    const chosen = 'filter' in entry ? entry.filter : guessFilter(picture.path, filters);
-    const guess = guessScene(picture.path);
-    return {
-      path: picture.path,
-      scene: entry.scene ?? guess.scene,
-      bracket: (entry.bracket ?? guess.bracket) && chosen === null,
-      filter: chosen === null || filters.some((filter) => filter.id === chosen) ? chosen : undefined,
-      shutter:
-        entry.shutter ?? (exposure.shutterSeconds ? formatShutter(exposure.shutterSeconds).replace(' s', '') : ''),
-      iso: entry.iso ?? (exposure.iso ? String(exposure.iso) : ''),
-      fNumber: entry.fNumber ?? (exposure.fNumber ? String(exposure.fNumber) : ''),
-      capturedAt,
-      ...(beside(picture.path) === undefined ? {} : { telemetry: beside(picture.path) }),
-    };
-  });
-  const draft = { title, kitName, shorthand, apertureFixed, response: response.response, pictures: rows };
+  const rows = useDraft(readable, pictures, filters, response.response);
+  const draft = { title, kitName, shorthand, apertureFixed, response: response.response, pictures: rows.rows };
   const missing = missingInDraft(draft);
 
-  const change = (path: string, entry: Partial<Entry>) =>
-    setEntries((now) => ({ ...now, [path]: { ...now[path], ...entry } }));
-  /** Rows after this one that lack an exposure: those of its own filter first, else all below. */
-  const emptyBelow = (index: number): { rows: DraftPicture[]; words: string } | null => {
-    const { filter, shutter, iso } = rows[index];
-    if (shutter === '' || iso === '') return null;
-    const below = rows.slice(index + 1).filter((row) => row.shutter === '' || row.iso === '');
-    const own = below.filter((row) => row.filter === filter);
-    const name = filter === null ? 'bare' : filters.find((one) => one.id === filter)?.name;
-    if (own.length > 0 && name) return { rows: own, words: `Same for all ${name}` };
-    return below.length > 0 ? { rows: below, words: 'Same for all below' } : null;
+  // Ctrl-Z takes back what was laid, but not what is being typed.
+  const { undo } = rows;
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLInputElement;
+      if ((event.ctrlKey || event.metaKey) && event.key === 'z' && !event.shiftKey && !typing) {
+        event.preventDefault();
+        undo();
+      }
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  });
+
+  const lay = (path: string, spot: string): [string, Entry] => [path, { spot: spotOf(spot, filters) }];
+  const labelOf = (id: string) => {
+    const spot = spotOf(id, filters);
+    if (!spot) return id;
+    const name = spot.bracket ? 'bare, bracket' : nameOf(spot.filter);
+    return spot.scene === 'chart' ? name : `${name}, ${SCENE_NAMES[spot.scene]}`;
   };
-  const fill = (index: number, targets: DraftPicture[]) =>
-    setEntries((now) => {
-      const { shutter, iso, fNumber } = rows[index];
-      const filled = { ...now };
-      for (const row of targets)
-        filled[row.path] = {
-          ...filled[row.path],
-          shutter: row.shutter || shutter,
-          iso: row.iso || iso,
-          fNumber: row.fNumber || fNumber,
-        };
-      return filled;
-    });
+  const nameOf = (filter: string | null) =>
+    filter === null ? 'bare' : (filters.find((one) => one.id === filter)?.name ?? filter);
+  const questions = rows.rows.flatMap((row, i): Question[] => {
+    const laid = rows.laying.files[i];
+    if (row.filter !== undefined || filters.length === 0) return [];
+    return [
+      {
+        file: readable[i],
+        doubt: laid.doubt,
+        facts: describeFacts(readable[i]),
+        options: laid.candidates.map(({ place, reasons }) => ({ id: place, label: labelOf(place), reasons })),
+      },
+    ];
+  });
+  const groups = DRAFT_SCENES.flatMap((scene): BoardGroup[] => {
+    const here = rows.rows.flatMap((row, i) => (row.scene === scene && row.filter !== undefined ? [{ row, i }] : []));
+    if (here.length === 0) return [];
+    const brackets = here.some(({ row }) => row.bracket);
+    const spots = [
+      ...[null, ...filters.map((filter) => filter.id)].map((filter) => ({ scene, filter, bracket: false })),
+      ...(brackets ? [{ scene, filter: null, bracket: true }] : []),
+    ];
+    return [
+      {
+        id: scene,
+        title: SCENE_TITLES[scene],
+        rows: spots.map((spot) => ({
+          id: spotId(spot),
+          label: spot.bracket ? 'bracket' : nameOf(spot.filter),
+          missing: 'no file yet: drag one here',
+          tiles: here
+            .filter(({ row }) => row.filter === spot.filter && row.bracket === spot.bracket)
+            .map(({ row, i }) => ({ path: row.path, node: <DraftTile row={row} file={readable[i]} /> })),
+        })),
+      },
+    ];
+  });
+
+  function DraftTile({ row, file }: { row: (typeof rows.rows)[number]; file: ArrivedFile }) {
+    const { facts } = file.stored;
+    return (
+      <div className="w-[132px]">
+        <Tile
+          sha256={file.stored.sha256}
+          response={responseAtHand(response.response)}
+          moments={facts.readable ? momentsOf(facts.look) : 0}
+          alt={row.path}
+          className="h-[88px]"
+        />
+        <div className="text-[12px] truncate mt-0.5" title={row.path}>
+          {row.path.replace(/^.*\//, '')}
+        </div>
+        <div className="text-[12px] text-ink-3">
+          {row.shutter === '' ? (row.telemetry ? 'from telemetry' : 'no exposure') : `${row.shutter} s, ISO ${row.iso}`}
+        </div>
+      </div>
+    );
+  }
 
   async function create() {
     setBusy(true);
     setProblem(null);
-    const used = [...readable, ...telemetry.filter((one) => rows.some((row) => row.telemetry === one.path))];
+    const used = [...readable, ...telemetry.filter((one) => rows.rows.some((row) => row.telemetry === one.path))];
     const pictureFiles = Object.fromEntries(used.map((picture) => [picture.path, picture.stored.sha256]));
     const files = { ...pictureFiles, ...response.files };
     try {
@@ -125,10 +164,10 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
       <div className="flex justify-between items-start gap-4 flex-wrap">
         <div>
           <h1>
-            {rows.length} {rows.length === 1 ? 'picture' : 'pictures'} to lay on their filters
+            {rows.rows.length} {rows.rows.length === 1 ? 'picture' : 'pictures'} to lay on their filters
           </h1>
           <p className="text-ink-2 text-[15px] mt-1">
-            Type the kit as you would say it; names of files choose the filters.
+            Type the kit as you would say it; names, exposures, times and the pictures themselves choose the filters.
           </p>
         </div>
         <div className="flex gap-2">
@@ -181,7 +220,7 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
           The lens’s aperture is fixed
         </label>
       </div>
-      {(missing.length > 0 || problem || damaged.length > 0) && (
+      {(missing.length > 0 || problem || damaged.length > 0 || clockIsOff(rows.laying)) && (
         <ul
           className="mt-4 bg-well border-l-[3px] border-warning rounded-r-md px-4 py-2.5 grid gap-1"
           aria-label="What is missing"
@@ -194,6 +233,12 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
               {picture.path} is left out: {picture.stored.facts.readable ? '' : picture.stored.facts.reason}
             </li>
           ))}
+          {clockIsOff(rows.laying) && (
+            <li>
+              The camera’s clock is {duration(Math.abs(rows.laying.clockOffsetSeconds!))}{' '}
+              {rows.laying.clockOffsetSeconds! > 0 ? 'ahead of' : 'behind'} the log’s; that is taken off.
+            </li>
+          )}
           {problem && (
             <li role="alert" className="text-failure">
               {problem}
@@ -201,108 +246,32 @@ export function Draft({ pictures, onMore }: { pictures: DroppedPicture[]; onMore
           )}
         </ul>
       )}
-      <table className="w-full mt-5 border-collapse">
-        <thead>
-          <tr className="text-left text-ink-3 text-[12px] border-b border-[#5a5a5a]">
-            <th className="font-medium py-1.5 pr-3 w-[84px]">Picture</th>
-            <th className="font-medium pr-3">File</th>
-            <th className="font-medium pr-3 w-[150px]">Filter</th>
-            <th className="font-medium pr-3 w-[104px]">Shows</th>
-            <th className="font-medium pr-3 w-[120px]">Shutter</th>
-            <th className="font-medium pr-3 w-[92px]">ISO</th>
-            <th className="font-medium pr-3 w-[86px]">{apertureFixed ? '' : 'f-number'}</th>
-            <th className="w-[210px]" />
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row, index) => {
-            const picture = readable[index];
-            const below = emptyBelow(index);
-            return (
-              <tr key={row.path} className="border-b border-[#484848]">
-                <td className="py-1.5 pr-3">
-                  <img
-                    src={`/api/files/${picture.stored.sha256}?size=320&response=${encodeURIComponent(JSON.stringify(responseAtHand(response.response)))}`}
-                    alt=""
-                    width={72}
-                    height={48}
-                    loading="lazy"
-                    className="w-[72px] h-[48px] object-cover rounded-sm bg-well"
-                  />
-                </td>
-                <td className="pr-3">
-                  <div className="break-all">{row.path}</div>
-                  <div className="text-ink-3 text-[12px]">
-                    {describeFacts(picture)}
-                    {row.telemetry && `, exposure from ${row.telemetry}`}
-                  </div>
-                </td>
-                <td className="pr-3">
-                  <FilterSelect
-                    label={`Filter of ${row.path}`}
-                    value={row.filter}
-                    filters={filters}
-                    bracket={row.bracket}
-                    onChange={(filter, bracket) => change(row.path, { filter, bracket })}
-                  />
-                </td>
-                <td className="pr-3">
-                  <select
-                    aria-label={`What ${row.path} shows`}
-                    className="field w-full"
-                    value={row.scene}
-                    onChange={(event) => change(row.path, { scene: event.target.value as DraftScene })}
-                  >
-                    {DRAFT_SCENES.map((scene) => (
-                      <option key={scene} value={scene}>
-                        {SCENE_NAMES[scene]}
-                      </option>
-                    ))}
-                  </select>
-                </td>
-                <ExposureFields
-                  label={row.path}
-                  value={row}
-                  withAperture={!apertureFixed}
-                  onChange={(exposure) => change(row.path, exposure)}
-                />
-                <td className="text-right">
-                  {below && (
-                    <Button look="quiet" onClick={() => fill(index, below.rows)}>
-                      {below.words}
-                    </Button>
-                  )}
-                  <button
-                    type="button"
-                    aria-label={`Leave ${row.path} out`}
-                    title="Leave out"
-                    onClick={() => setLeftOut((now) => new Set(now).add(row.path))}
-                    className="p-2 rounded-md text-ink-3 hover:text-ink hover:bg-sheet align-middle"
-                  >
-                    <X size={16} aria-hidden />
-                  </button>
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <Questions
+        questions={questions}
+        response={responseAtHand(response.response)}
+        onChoose={(path, spot) => rows.changeAll(new Map([lay(path, spot)]))}
+        onAll={() =>
+          rows.changeAll(
+            new Map(
+              questions.flatMap(({ file, options }) => (options.length > 0 ? [lay(file.path, options[0].id)] : [])),
+            ),
+          )
+        }
+        onUndo={rows.undo}
+        canUndo={rows.canUndo}
+      />
+      <LayBoard groups={groups} onMove={(path, spot) => rows.changeAll(new Map([lay(path, spot)]))} />
+      <h2 className="mt-8">Files and their settings</h2>
+      <DraftTable
+        draft={rows}
+        files={readable}
+        filters={filters}
+        apertureFixed={apertureFixed}
+        response={response.response}
+        onLeaveOut={(path) => onLeaveOut(pictures.find((one) => one.path === path)!)}
+      />
     </>
   );
-}
-
-function factsOf(picture: DroppedPicture) {
-  const { facts } = picture.stored;
-  if (!facts.readable) throw new Error('only readable pictures have facts');
-  return facts.picture;
-}
-
-function describeFacts(picture: DroppedPicture): string {
-  const { width, height, bitDepth, capturedAt, encoding, clip } = factsOf(picture);
-  const time = capturedAt ? ` · ${capturedAt.slice(0, 19).replace('T', ' ')}` : '';
-  if (clip)
-    return `${width} × ${height}, ${clip.codec}, ${clip.seconds.toFixed(1)} s at ${clip.framesPerSecond.toFixed(2)} fps${time}`;
-  return `${width} × ${height}, ${bitDepth} bit${encoding.profile ? `, ${encoding.profile}` : ''}${time}`;
 }
 
 /** The kit that the names themselves spell out, so that often nothing need be typed. */

@@ -5,8 +5,9 @@ import { useRouter } from 'next/navigation';
 import { useRef, useState, type DragEvent } from 'react';
 import { Button } from '@/ui/Button';
 import { Draft } from './Draft';
-import type { DroppedPicture } from './types';
-import { filesOfDrop, sendFile, sendFiles, type UploadProgress } from './upload';
+import { SendingPanel } from '../intake/SendingPanel';
+import type { ArrivedFile, StoredFileView } from '../intake/types';
+import { filesOfDrop, Sending, takeUpload, type FileToSend, type UploadProgress } from '../intake/upload';
 
 const SESSION_FILE = 'session.glade.json';
 const PICTURE = /\.(tiff?|png|jpe?g|mp4|mov|m4v|mkv|dng|raw|cr2|cr3|nef|arw|raf|orf|rw2|pef|srw)$/i;
@@ -14,42 +15,45 @@ const TELEMETRY = /\.srt$/i;
 
 type Phase =
   | { name: 'waiting' }
-  | { name: 'sending'; progress: UploadProgress; what: string }
-  | { name: 'draft'; pictures: DroppedPicture[] };
+  | { name: 'sending'; progress: UploadProgress | null; what: string }
+  | { name: 'draft'; pictures: ArrivedFile[] };
 
 /** Drop a bundle, a session's folder, or just pictures; the rest is asked for. */
-export function NewSession() {
+export function NewSession({ inbox }: { inbox: ArrivedFile[] }) {
   const router = useRouter();
   const [phase, setPhase] = useState<Phase>({ name: 'waiting' });
+  const [waiting, setWaiting] = useState(inbox);
   const [problem, setProblem] = useState<string | null>(null);
   const [over, setOver] = useState(false);
   const filePicker = useRef<HTMLInputElement>(null);
   const folderPicker = useRef<HTMLInputElement>(null);
+  const sending = useRef<Sending | null>(null);
 
-  async function take(files: { path: string; file: File }[]) {
+  async function take(files: FileToSend[]) {
     setProblem(null);
     if (files.length === 0) return;
+    const before = phase;
     try {
       const bundle = files.find(({ path }) => /\.zip$/i.test(path));
       const description = files.find(({ path }) => path === SESSION_FILE || path.endsWith(`/${SESSION_FILE}`));
-      if (bundle) await takeBundle(bundle.file);
+      if (bundle) await takeBundle(bundle);
       else if (description) await takeFolder(files, description);
       else await takePictures(files.filter(({ path }) => PICTURE.test(path) || TELEMETRY.test(path)));
     } catch (error) {
-      setPhase((now) => (now.name === 'sending' ? { name: 'waiting' } : now));
+      setPhase(before);
       setProblem((error as Error).message);
+      if (before.name === 'waiting') await lookIntoInbox();
     }
   }
 
-  async function takeBundle(file: File) {
-    const show = (sentBytes: number) =>
-      setPhase({ name: 'sending', what: file.name, progress: { sentBytes, totalBytes: file.size } });
-    show(0);
-    const { id } = await sendFile<{ id: string }>(`/api/bundles?name=${encodeURIComponent(file.name)}`, file, show);
+  async function takeBundle(bundle: FileToSend) {
+    const [{ id }] = await send([bundle], bundle.file.name, (upload) =>
+      takeUpload<{ id: string }>('/api/bundles', { upload }),
+    );
     router.push(`/sessions/${id}/regions`);
   }
 
-  async function takeFolder(files: { path: string; file: File }[], description: { path: string; file: File }) {
+  async function takeFolder(files: FileToSend[], description: FileToSend) {
     const root = description.path.slice(0, -SESSION_FILE.length);
     let document: unknown;
     try {
@@ -58,7 +62,9 @@ export function NewSession() {
       throw new Error(`${description.path} isn’t JSON: is it complete?`);
     }
     const media = files.filter((one) => one !== description && one.path.startsWith(root));
-    const stored = await send(media, 'the session’s pictures');
+    const stored = await send(media, 'the session’s pictures', (upload) =>
+      takeUpload<StoredFileView>('/api/files', { upload }),
+    );
     const byPath = Object.fromEntries(media.map(({ path }, i) => [path.slice(root.length), stored[i].sha256]));
     const response = await fetch('/api/sessions', {
       method: 'POST',
@@ -70,22 +76,54 @@ export function NewSession() {
     router.push(`/sessions/${answer.id}/regions`);
   }
 
-  async function takePictures(pictures: { path: string; file: File }[]) {
+  async function takePictures(pictures: FileToSend[]) {
     if (!pictures.some(({ path }) => PICTURE.test(path)))
       throw new Error(
         'Nothing there that can be read: drop TIFF, PNG or JPEG pictures, MP4, MOV or MKV clips, a session’s folder or a .glade.zip.',
       );
     const before = phase.name === 'draft' ? phase.pictures : [];
-    const stored = await send(pictures, `${pictures.length} ${pictures.length === 1 ? 'file' : 'files'}`);
-    const dropped = pictures.map(({ path }, i) => ({ path, stored: stored[i] }));
-    const added = dropped.filter(
-      (one) => !before.some((known) => known.stored.sha256 === one.stored.sha256 && known.path === one.path),
+    const stored = await send(pictures, `${pictures.length} ${pictures.length === 1 ? 'file' : 'files'}`, (upload) =>
+      takeUpload<StoredFileView>('/api/files', { upload, waits: true }),
     );
-    setPhase({ name: 'draft', pictures: [...before, ...added] });
+    addToDraft(
+      before,
+      pictures.map(({ path }, i) => ({ path, stored: stored[i] })),
+    );
   }
 
-  async function send(files: { path: string; file: File }[], what: string) {
-    return sendFiles(files, (progress) => setPhase({ name: 'sending', what, progress }));
+  function addToDraft(before: ArrivedFile[], files: ArrivedFile[]) {
+    const pictures = [...before];
+    for (const { path, stored } of files) {
+      if (pictures.some((known) => known.stored.sha256 === stored.sha256 && known.path === path)) continue;
+      // Cards count their pictures anew: two files may bear one name.
+      let free = path;
+      for (let n = 2; pictures.some((known) => known.path === free); n++) free = path.replace(/(\.[^.]*)?$/, `-${n}$1`);
+      pictures.push({ path: free, stored });
+    }
+    setPhase({ name: 'draft', pictures });
+  }
+
+  async function send<T>(files: FileToSend[], what: string, last: (upload: string) => Promise<T>): Promise<T[]> {
+    setPhase({ name: 'sending', what, progress: null });
+    const running = new Sending(files, (progress) => setPhase({ name: 'sending', what, progress }));
+    sending.current = running;
+    try {
+      return await running.done(last);
+    } finally {
+      sending.current = null;
+    }
+  }
+
+  async function lookIntoInbox() {
+    const answer = await fetch('/api/inbox').catch(() => null);
+    if (answer?.ok) setWaiting(((await answer.json()) as { files: ArrivedFile[] }).files);
+  }
+
+  async function putAway(files: ArrivedFile[]) {
+    const body = JSON.stringify({ sha256: files.map(({ stored }) => stored.sha256) });
+    await fetch('/api/inbox', { method: 'DELETE', headers: { 'content-type': 'application/json' }, body }).catch(
+      () => undefined,
+    );
   }
 
   const drop = {
@@ -117,14 +155,20 @@ export function NewSession() {
             className={`mt-5 rounded-[10px] border border-dashed px-6 py-14 text-center ${over ? 'border-accent bg-sheet' : 'border-ink-4'}`}
           >
             {phase.name === 'sending' ? (
-              <Sending progress={phase.progress} what={phase.what} />
+              <SendingPanel
+                progress={phase.progress}
+                what={phase.what}
+                onPause={() => sending.current?.pause()}
+                onGoOn={() => sending.current?.goOn()}
+                onStop={() => void sending.current?.abort()}
+              />
             ) : (
               <>
                 <ImageUp size={30} aria-hidden className="mx-auto text-ink-3" />
                 <p className="text-[17px] font-[650] mt-3">Drop pictures, clips, a session’s folder or a .glade.zip</p>
                 <p className="text-ink-2 mt-1">
-                  TIFF, PNG and JPEG at 8 or 16 bits, raw stills; MP4, MOV and MKV clips with their .srt. Nothing leaves
-                  this machine.
+                  TIFF, PNG and JPEG at 8 or 16 bits, raw stills (DNG and what LibRaw reads); MP4, MOV and MKV clips
+                  with their .srt. Nothing leaves this machine.
                 </p>
                 <div className="flex gap-2 justify-center mt-5 flex-wrap">
                   <Button look="main" onClick={() => filePicker.current?.click()}>
@@ -137,6 +181,39 @@ export function NewSession() {
               </>
             )}
           </section>
+          {phase.name === 'waiting' && waiting.length > 0 && (
+            <section
+              aria-label="Files that wait"
+              className="mt-5 rounded-[10px] bg-sheet px-5 py-4 flex items-center justify-between gap-4 flex-wrap"
+            >
+              <div>
+                <h2>
+                  {waiting.length} {waiting.length === 1 ? 'file waits' : 'files wait'} to be laid on a session
+                </h2>
+                <p className="text-ink-2 mt-0.5">
+                  {waiting
+                    .slice(0, 3)
+                    .map((one) => one.path)
+                    .join(', ')}
+                  {waiting.length > 3 && ` and ${waiting.length - 3} more`}
+                </p>
+              </div>
+              <div className="flex gap-2">
+                <Button look="main" onClick={() => addToDraft([], waiting)}>
+                  Go on with them
+                </Button>
+                <Button
+                  look="quiet"
+                  onClick={() => {
+                    void putAway(waiting);
+                    setWaiting([]);
+                  }}
+                >
+                  Put them away
+                </Button>
+              </div>
+            </section>
+          )}
         </>
       )}
       {problem && (
@@ -144,7 +221,16 @@ export function NewSession() {
           {problem}
         </p>
       )}
-      {phase.name === 'draft' && <Draft pictures={phase.pictures} onMore={() => filePicker.current?.click()} />}
+      {phase.name === 'draft' && (
+        <Draft
+          pictures={phase.pictures}
+          onMore={() => filePicker.current?.click()}
+          onLeaveOut={(file) => {
+            void putAway([file]);
+            setPhase({ name: 'draft', pictures: phase.pictures.filter((one) => one !== file) });
+          }}
+        />
+      )}
       <input
         ref={filePicker}
         type="file"
@@ -164,23 +250,4 @@ export function NewSession() {
       />
     </main>
   );
-}
-
-function Sending({ progress, what }: { progress: UploadProgress; what: string }) {
-  const share = progress.totalBytes > 0 ? progress.sentBytes / progress.totalBytes : 0;
-  return (
-    <div role="status" className="max-w-[420px] mx-auto">
-      <p className="font-semibold">Taking in {what} …</p>
-      <div className="h-2 rounded bg-well mt-3 overflow-hidden">
-        <div className="h-full bg-accent" style={{ width: `${100 * share}%` }} />
-      </div>
-      <p className="text-ink-3 mt-2">
-        {megabytes(progress.sentBytes)} of {megabytes(progress.totalBytes)} MB
-      </p>
-    </div>
-  );
-}
-
-function megabytes(bytes: number): string {
-  return (bytes / 1e6).toFixed(1);
 }

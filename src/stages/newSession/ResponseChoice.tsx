@@ -4,8 +4,7 @@ import { useRef } from 'react';
 import { parseCube1d, parseCurveCsv } from '@/core/light';
 import type { Response } from '@/core/session';
 import { Button } from '@/ui/Button';
-import type { StoredFileView } from './types';
-import { sendFile } from './upload';
+import { sendFile } from '../intake/upload';
 
 /** A response, with the files it needs (hash by path). */
 export interface ChosenResponse {
@@ -53,8 +52,7 @@ export function ResponseChoice({
     onProblem(null);
     try {
       checkCurve(file.name, await file.text());
-      const url = `/api/files?name=${encodeURIComponent(file.name)}`;
-      const stored = await sendFile<StoredFileView>(url, file, () => undefined);
+      const stored = await sendFile(file.name, file);
       onChange({ response: { kind: 'curve', file: file.name }, files: { [file.name]: stored.sha256 } });
     } catch (error) {
       onProblem((error as Error).message);

@@ -1,10 +1,20 @@
-import { answer, uploadOf } from '@/app/server/http';
-import { storeStream } from '@/store';
+import { z } from 'zod';
+import { answer, checkOrigin, RequestError } from '@/app/server/http';
+import { addToInbox, takeUpload } from '@/store';
 
-/** Takes in one file as a raw body: `POST /api/files?name=…`. */
+const body = z.object({ upload: z.string(), waits: z.boolean().default(false) });
+
+/**
+ * Takes in a complete upload: it is hashed, stored once, and read. `waits` enters it among the files that wait to be laid on takes.
+ * Only after this answer may the sender forget the file; asked twice, it answers the same.
+ */
 export function POST(request: Request): Promise<Response> {
   return answer(async () => {
-    const { stream, bytes, name } = uploadOf(request);
-    return Response.json(await storeStream(stream, name, bytes));
+    checkOrigin(request);
+    const parsed = body.safeParse(await request.json().catch(() => null));
+    if (!parsed.success) throw new RequestError(400, 'Expected {"upload": id}.');
+    const { name, ...stored } = await takeUpload(parsed.data.upload);
+    if (parsed.data.waits) await addToInbox(name, stored.sha256, 'drop');
+    return Response.json(stored);
   });
 }

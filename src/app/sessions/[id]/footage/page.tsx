@@ -1,4 +1,5 @@
 import type { Metadata } from 'next';
+import { loadFootage } from '@/app/server/footage';
 import { loadView } from '@/app/server/view';
 import { Footage } from '@/stages/footage/Footage';
 import { Header } from '@/ui/Header';
@@ -15,7 +16,7 @@ export default async function Page({ params }: Props) {
   return (
     <>
       <Header session={{ id: view.id, title: view.session.title }} stage="footage" />
-      <Footage view={view} />
+      <Footage view={view} footage={await loadFootage(view.id)} />
     </>
   );
 }

@@ -1,0 +1,169 @@
+'use client';
+
+import { FilePlus2 } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { addFilesAction, layAction, type TakesChanged } from '@/app/server/actions';
+import { clockIsOff, duration, sessionSpots, type LaidFile } from '@/core/intake';
+import type { Session } from '@/core/session';
+import { Button } from '@/ui/Button';
+import { describeFacts, isTelemetry, telemetryBeside } from '../intake/arrived';
+import { Questions, type Question } from '../intake/Questions';
+import { SendingPanel } from '../intake/SendingPanel';
+import type { ArrivedFile, StoredFileView } from '../intake/types';
+import { Sending, takeUpload, type FileToSend, type UploadProgress } from '../intake/upload';
+
+interface Asked {
+  file: ArrivedFile;
+  laid: LaidFile;
+}
+
+/** More files for a session: sure ones are laid at once, the others are asked. */
+export function useAddFiles(
+  sessionId: string,
+  session: Session,
+  onChanged: (change: TakesChanged, words: string) => void,
+) {
+  const [progress, setProgress] = useState<{ what: string; state: UploadProgress | null } | null>(null);
+  const [asked, setAsked] = useState<Asked[]>([]);
+  const [arrived, setArrived] = useState<ArrivedFile[]>([]);
+  const [problem, setProblem] = useState<string | null>(null);
+  const sending = useRef<Sending | null>(null);
+  const spots = sessionSpots(session);
+
+  async function add(files: FileToSend[]) {
+    setProblem(null);
+    if (files.length === 0) return;
+    const what = `${files.length} ${files.length === 1 ? 'file' : 'files'}`;
+    setProgress({ what, state: null });
+    try {
+      const running = new Sending(files, (state) => setProgress({ what, state }));
+      sending.current = running;
+      const stored = await running.done((upload) => takeUpload<StoredFileView>('/api/files', { upload, waits: true }));
+      await lay(files.map(({ path }, i) => ({ path, stored: stored[i] })));
+    } catch (error) {
+      setProblem((error as Error).message);
+    } finally {
+      sending.current = null;
+      setProgress(null);
+    }
+  }
+
+  async function lay(files: ArrivedFile[]) {
+    const unreadable = files.filter((file) => !file.stored.facts.readable && !isTelemetry(file));
+    const { laid, clockOffsetSeconds } = await layAction(
+      sessionId,
+      files.map(({ path, stored }) => ({ path, sha256: stored.sha256 })),
+    );
+    const all = [...arrived, ...files];
+    setArrived(all);
+    const fileOf = (path: string) => files.find((one) => one.path === path)!;
+    const sure = laid.filter((one) => one.sure && one.place !== null);
+    setAsked((now) => [
+      ...now,
+      ...laid.filter((one) => !sure.includes(one)).map((one) => ({ file: fileOf(one.path), laid: one })),
+    ]);
+    const words = [
+      ...unreadable.map(
+        (file) => `${file.path} is left out: ${file.stored.facts.readable ? '' : file.stored.facts.reason}`,
+      ),
+      ...(clockIsOff({ files: laid, clockOffsetSeconds })
+        ? [
+            `The camera’s clock is ${duration(Math.abs(clockOffsetSeconds!))} ${clockOffsetSeconds! > 0 ? 'ahead of' : 'behind'} the log’s; that is taken off.`,
+          ]
+        : []),
+    ];
+    if (words.length > 0) setProblem(words.join('\n'));
+    if (sure.length > 0)
+      await place(
+        sure.map((one) => ({ file: fileOf(one.path), spot: one.place! })),
+        all,
+      );
+  }
+
+  async function place(placed: { file: ArrivedFile; spot: string }[], all = arrived) {
+    const change = await addFilesAction(
+      sessionId,
+      placed.flatMap(({ file, spot }) => {
+        const to = spots.find((one) => one.id === spot);
+        const telemetry = telemetryBeside(file.path, all);
+        const beside = telemetry && { path: telemetry.path, sha256: telemetry.stored.sha256 };
+        return to ? [{ path: file.path, sha256: file.stored.sha256, to, telemetry: beside }] : [];
+      }),
+    );
+    onChanged(change, `${placed.length} ${placed.length === 1 ? 'file' : 'files'} laid.`);
+    if (change.ok) setAsked((now) => now.filter((one) => !placed.some(({ file }) => file === one.file)));
+  }
+
+  const nameOf = (id: string) => {
+    const spot = spots.find((one) => one.id === id);
+    if (!spot) return id;
+    const filter = session.kits.flatMap((kit) => kit.filters).find((one) => one.id === spot.filter);
+    const name = spot.filter === null ? 'bare' : (filter?.name ?? spot.filter);
+    return spot.take === null ? `${name} on ${spot.scene}, a new take` : `${name}: ${spot.take}`;
+  };
+  const questions = asked.map(({ file, laid }): Question => ({
+    file,
+    doubt: laid.doubt,
+    facts: describeFacts(file),
+    options: laid.candidates.map((one) => ({ id: one.place, label: nameOf(one.place), reasons: one.reasons })),
+  }));
+  const panel = (
+    <>
+      {progress && (
+        <section aria-label="Upload" className="mt-4 rounded-[10px] bg-sheet p-4">
+          <SendingPanel
+            what={progress.what}
+            progress={progress.state}
+            onPause={() => sending.current?.pause()}
+            onGoOn={() => sending.current?.goOn()}
+            onStop={() => void sending.current?.abort()}
+          />
+        </section>
+      )}
+      {problem && (
+        <p role="alert" className="text-failure mt-3 whitespace-pre-line">
+          {problem}
+        </p>
+      )}
+      <Questions
+        questions={questions}
+        response={session.rig.response}
+        onChoose={(path, spot) => void place([{ file: asked.find((one) => one.file.path === path)!.file, spot }])}
+        onAll={() =>
+          void place(
+            asked.flatMap(({ file, laid }) =>
+              laid.candidates.length > 0 ? [{ file, spot: laid.candidates[0].place }] : [],
+            ),
+          )
+        }
+        onUndo={() => undefined}
+        canUndo={false}
+      />
+    </>
+  );
+  return { add, panel };
+}
+
+/** Chooses files to add. */
+export function AddButton({ onFiles }: { onFiles: (files: FileToSend[]) => void }) {
+  const picker = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Button onClick={() => picker.current?.click()}>
+        <FilePlus2 size={16} aria-hidden /> Add files
+      </Button>
+      <input
+        ref={picker}
+        type="file"
+        multiple
+        className="hidden"
+        aria-label="More files"
+        onChange={(event) => {
+          const files = [...(event.target.files ?? [])].map((file) => ({ path: file.name, file }));
+          event.target.value = '';
+          onFiles(files);
+        }}
+      />
+    </>
+  );
+}
