@@ -1,26 +1,11 @@
 /** A person's ways through the application, on the built one. */
-import AxeBuilder from '@axe-core/playwright';
-import { expect, test as base, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { planTakes } from '@/simulator/bench';
 import { demoSessions } from '@/simulator/demo';
 import { BENCH, filmBench, writeBench } from './pictures';
-
-/** Every test fails on an error in the console or a page that throws. */
-const test = base.extend<{ quiet: void }>({
-  quiet: [
-    async ({ page }, use) => {
-      const errors: string[] = [];
-      page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
-      page.on('pageerror', (error) => errors.push(error.message));
-      await use();
-      // A refused upload answers 4xx on purpose; the browser logs that by itself.
-      expect(errors.filter((text) => !/status of 4(22|00|04)/.test(text))).toEqual([]);
-    },
-    { auto: true },
-  ],
-});
+import { checkAccessibility, test } from './shared';
 
 const FOUNDRY = demoSessions()[0].plan;
 const FIRST = 'Ashwick Quarry bench · Foundry Set';
@@ -31,18 +16,6 @@ async function openDemo(page: Page) {
   const row = page.getByRole('listitem').filter({ hasText: FIRST });
   await row.getByRole('link', { name: 'Read the verdict' }).click();
   await expect(page.getByTestId('verdicts')).toBeVisible();
-}
-
-async function checkAccessibility(page: Page) {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
-  // Patches lie and are as large as what they measure; the list beside the picture selects them just as well (WCAG 2.5.8, equivalent).
-  const told = violations.flatMap(({ id, nodes }) =>
-    nodes
-      .map((node) => String(node.target))
-      .filter((target) => !(id === 'target-size' && target.includes('data-patch')))
-      .map((target) => `${id}: ${target}`),
-  );
-  expect(told).toEqual([]);
 }
 
 test('a first visit shows the demo’s verdict within two clicks, with the figures of its truth', async ({ page }) => {

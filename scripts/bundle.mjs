@@ -19,6 +19,7 @@ await build({
     thread: 'src/media/thread.ts',
     measure: 'src/cli/measure.ts',
     manage: 'src/cli/manage.ts',
+    watch: 'src/cli/watch.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

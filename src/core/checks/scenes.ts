@@ -38,7 +38,7 @@ export function ofScene(scene: string, footage: Footage): Check[] {
   return [
     ...ofBares(scene, takes, bare),
     ...ofViews(seen, bare),
-    ...ofBlur(seen),
+    ...(footage.session.scenes.find((one) => one.id === scene)?.kind === 'flare' ? [] : ofBlur(seen)),
     ...ofOrder(scene, seen, bare, footage),
     ...ofTimes(seen, bare),
     ...ofProfiles(scene, seen),

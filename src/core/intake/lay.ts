@@ -63,6 +63,8 @@ export interface Laying {
 const SURE_SCORE = 2.5;
 const SURE_MARGIN = 2;
 const MOST_CANDIDATES = 5;
+/** Places this far behind the best are not offered. */
+const UNLIKELY = 7;
 /** Labels lie and lights drift: what a filter's strength may differ by, stops. */
 const STRENGTH_SIGMA = 0.45;
 /** A camera's exposure against the plan's, stops: marks are rounded. */
@@ -157,7 +159,8 @@ function judge(file: FileToLay, candidates: { place: Place; evidence: Evidence[]
   const sure =
     best !== undefined && best.score >= SURE_SCORE && best.score - (second?.score ?? -Infinity) >= SURE_MARGIN;
   const doubt = sure ? '' : doubtOf(best, second);
-  return { path: file.path, place: best?.place ?? null, sure, doubt, candidates: ranked.slice(0, MOST_CANDIDATES) };
+  const likely = ranked.filter((one) => one.score > best.score - UNLIKELY).slice(0, MOST_CANDIDATES);
+  return { path: file.path, place: best?.place ?? null, sure, doubt, candidates: likely };
 }
 
 const CONTRADICTION = 'Its name says';

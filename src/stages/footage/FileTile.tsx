@@ -1,5 +1,6 @@
 import { Eye } from 'lucide-react';
 import type { TileFile } from '@/app/server/footage';
+import { formatShutter, parseShutter } from '@/core/exposure';
 import type { Response, Take } from '@/core/session';
 import { Tile } from '../intake/Tile';
 import { Histogram } from './Histogram';
@@ -19,7 +20,8 @@ export function FileTile({
   doubts: number;
 }) {
   const { shutter, iso } = take.exposure;
-  const exposure = [shutter !== undefined && `${shutter} s`, iso !== undefined && `ISO ${iso}`]
+  const seconds = shutter === undefined ? null : parseShutter(shutter);
+  const exposure = [seconds !== null && formatShutter(seconds), iso !== undefined && `ISO ${iso}`]
     .filter(Boolean)
     .join(', ');
   return (

@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useState, type DragEvent } from 'react';
 import {
   editTakesAction,
@@ -10,7 +11,7 @@ import {
 } from '@/app/server/actions';
 import type { FootageView } from '@/app/server/footage';
 import { parseShutter } from '@/core/exposure';
-import { Button } from '@/ui/Button';
+import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
@@ -142,7 +143,12 @@ export function Footage({ view, footage }: { view: SessionView; footage: Footage
               another filter where it lies wrong.
             </p>
           </div>
-          <AddButton onFiles={(list) => void add(list)} />
+          <div className="flex gap-2">
+            <AddButton onFiles={(list) => void add(list)} />
+            <Link className={buttonClass(changed > 0 ? 'plain' : 'main')} href={`/sessions/${view.id}/regions`}>
+              {session.patches.length === 0 ? 'Place the regions' : 'Look at the regions'}
+            </Link>
+          </div>
         </div>
         {message && (
           <p role={message.bad ? 'alert' : 'status'} className={`mt-3 ${message.bad ? 'text-failure' : 'text-ink-2'}`}>

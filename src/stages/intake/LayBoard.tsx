@@ -16,6 +16,8 @@ export interface BoardGroup {
   rows: BoardRow[];
 }
 
+/** Rows with no more tiles than this stand two abreast. */
+const FEW = 3;
 const TYPE = 'application/x-glade-file';
 
 /** Files by scene and filter; a tile can be dragged to another row. */
@@ -43,7 +45,9 @@ export function LayBoard({ groups, onMove }: { groups: BoardGroup[]; onMove: (pa
       {groups.map((group) => (
         <section key={group.id} aria-label={group.title} className="mt-6">
           <h2>{group.title}</h2>
-          <div className="mt-1.5">
+          <div
+            className={`mt-1.5 ${group.rows.every((row) => row.tiles.length <= FEW) ? 'md:grid md:grid-cols-2 md:gap-x-8' : ''}`}
+          >
             {group.rows.map((row) => (
               <div
                 key={row.id}

@@ -1,0 +1,31 @@
+/** What all browser tests share. */
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test as base, type Page } from '@playwright/test';
+
+/** Every test fails on an error in the console or a page that throws. */
+export const test = base.extend<{ quiet: void }>({
+  quiet: [
+    async ({ page }, use) => {
+      const errors: string[] = [];
+      page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+      page.on('pageerror', (error) => errors.push(error.message));
+      await use();
+      // A refused upload answers 4xx on purpose, a line that a test cuts fails; the browser logs both by itself.
+      expect(errors.filter((text) => !/status of 4(22|00|04)|net::ERR_FAILED/.test(text))).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+/** WCAG 2.2 A and AA, as far as a machine can tell. */
+export async function checkAccessibility(page: Page) {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
+  // Patches lie and are as large as what they measure; the list beside the picture selects them just as well (WCAG 2.5.8, equivalent).
+  const told = violations.flatMap(({ id, nodes }) =>
+    nodes
+      .map((node) => String(node.target))
+      .filter((target) => !(id === 'target-size' && target.includes('data-patch')))
+      .map((target) => `${id}: ${target}`),
+  );
+  expect(told).toEqual([]);
+}
