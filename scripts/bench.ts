@@ -1,6 +1,6 @@
 /**
  * Benchmarks: ratios, peaks and exponents, no assertions. `npm run bench`, `npm run bench -- quick` for a tenth of the pixels, `-- first` for
- * the first line alone.
+ * the first line alone, `-- clips` for clips alone.
  *
  * A session of chart and flat at 24 megapixels: 5 filters × 3 repeats + bares on each scene, LZW 16-bit TIFF, everything
  * measured (strength, cast, twelve edges, shading). Measuring is compared with decoding the same files alone with the same
@@ -24,6 +24,7 @@ import { writePicture } from '../src/simulator/files';
 import { randomPlan } from '../src/simulator/randomBench';
 import { describeSession, fileName } from '../src/simulator/session';
 import type { BenchPlan } from '../src/simulator/truth';
+import { benchClips } from './benchClips';
 
 const CONCURRENCY = 2;
 const ROUNDS = 2;
@@ -165,6 +166,7 @@ function report(title: string, size: Size, { decode, measure }: { decode: Outcom
 async function main(): Promise<void> {
   const [mode, folder, size] = process.argv.slice(2);
   if (mode === 'decode' || mode === 'measure') return child(mode, folder, JSON.parse(size));
+  if (mode === 'clips') return benchClips();
   const scale = mode === 'quick' ? 0.33 : 1;
   const sized = (width: number, repeats: number): Size => ({
     width: Math.round(width * scale),
@@ -187,6 +189,7 @@ async function main(): Promise<void> {
     `time grows with pixels to the power ${exponent(whole.measure, small.measure, 4)}, with pictures to ${exponent(whole.measure, few.measure, filesOf(full).length / filesOf(once).length)}`,
   );
   console.log('held to: ratio 1.5, peak 900 MB, exponents 1, again 15 %');
+  await benchClips();
 }
 
 void main();

@@ -16,6 +16,8 @@ export interface PictureFacts {
   /** ISO 8601, where the file knows it. */
   capturedAt: string | null;
   whiteBalance: string | null;
+  /** Of a clip's frame: when in the clip it is shown, seconds. */
+  frameSeconds?: number;
   /** True of a raw still. */
   raw?: boolean;
   /** Of a clip. */

@@ -18,7 +18,7 @@ export function storedSource(files: ReadonlyMap<string, string>, threads: StillT
     identify(file) {
       const frame = frameOf(file);
       const sha256 = files.get(frame?.clip ?? file);
-      return sha256 === undefined ? null : frame ? `${sha256}@${frame.seconds}` : sha256;
+      return sha256 === undefined ? null : frame ? `${sha256}@${frame.moments.join()}` : sha256;
     },
     async readText(file) {
       const sha256 = files.get(file);

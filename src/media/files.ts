@@ -21,25 +21,25 @@ export async function inspectMedia(
 /** Facts and windows of any file, upright; of a clip the frame in its middle, or the one that the name asks for. */
 export async function readMedia(path: string, name: string, choose: ChooseWindows): Promise<ReadWindows> {
   const frame = frameOf(name);
-  if (frame) return readFrame(path, name, frame.seconds, choose);
+  if (frame) return readFrame(path, name, frame.moments, choose);
   if (isRaw(name)) return readRaw(path, name, choose);
   if (!isClip(name)) return readStill(path, name, choose);
   const frames = await framesOfClip(path, name);
   const middle = frames[frames.length >> 1];
-  return readFrame(path, middle.file, middle.seconds, choose);
+  return readFrame(path, middle.file, frameOf(middle.file)!.moments, choose);
 }
 
 /** Where the file behind a name lies; throws UnreadablePicture. */
 export type Locate = (file: string) => string | Promise<string>;
 
-/** The reading part of a source: names of files, and of frames as `clip#t=seconds`. */
+/** The reading part of a source: names of files, and of frames as `clip#t=seconds,seconds`. */
 export function mediaReader(
   locate: Locate,
   threads: StillThreads | null,
 ): Pick<PictureSource, 'read' | 'readAgain' | 'readReduced' | 'frames'> {
   async function read(file: string, choose: ChooseWindows, signal?: AbortSignal): Promise<ReadWindows> {
     const frame = frameOf(file);
-    if (frame) return readFrame(await locate(frame.clip), file, frame.seconds, choose, signal);
+    if (frame) return readFrame(await locate(frame.clip), file, frame.moments, choose, signal);
     if (isRaw(file)) return readRaw(await locate(file), file, choose, signal);
     return readStill(await locate(file), file, choose);
   }

@@ -295,8 +295,10 @@ async function decodeRegion(
 function decodeReason(error: unknown): string {
   const message = String((error as Error).message ?? error)
     .split('\n')[0]
+    // Where the file lies is nobody's business.
+    .replace(/\/\S+:\s*/g, '')
     .trim();
-  if (/premature|truncat|end of|out of data|not enough|unexpected|Read error|corrupt/i.test(message))
+  if (/premature|truncat|end of|out of data|not enough|unexpected|Read error|bad seek|corrupt/i.test(message))
     return 'the file is cut short or damaged.';
   if (/memory|too large|exceeds/i.test(message)) return 'it is too large to be read.';
   return `it can’t be decoded (${message}).`;

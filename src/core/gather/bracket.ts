@@ -45,16 +45,18 @@ export async function recoverFromBracket(
   }
 
   const read: BracketShot[] = [];
-  for (const { take, file, cue } of files)
+  for (const shot of files) {
+    const { take, file } = shot;
     try {
       const { facts: own, windows } = await source.read(file, ({ width, height }) => gridOf(width, height), signal);
-      const facts = withTelemetry(own, cue);
+      const facts = withTelemetry(own, shot);
       const codes = windows.map(({ data, channels }) => [0, 1, 2].map((c) => channelOf(data, channels, c)));
       read.push({ take, file, facts, scene: sceneIndex(session, take.scene), codes });
     } catch (error) {
       if (!(error instanceof UnreadablePicture)) throw error;
       faults.push(fault('file-unreadable', 'error', [take.id], `${file} can’t be read: ${error.reason}`));
     }
+  }
   const usesAperture = apertureCounts(read, session);
   const exposed = read.flatMap((shot) => {
     const exposure = exposureOf(shot, session, usesAperture);
@@ -141,11 +143,12 @@ async function recallFits(
   memory: Memory,
 ): Promise<{ fits: CurveFit[]; count: number } | null> {
   const shots = [];
-  for (const { take, file, cue } of files) {
+  for (const shot of files) {
+    const { take, file } = shot;
     const id = source.identify?.(file) ?? null;
     const facts = id === null ? undefined : ((await memory.recall(`facts/${id}`)) as PictureFacts | undefined);
     if (!facts) return null;
-    shots.push({ take, file, facts: withTelemetry(facts, cue), scene: sceneIndex(session, take.scene) });
+    shots.push({ take, file, facts: withTelemetry(facts, shot), scene: sceneIndex(session, take.scene) });
   }
   const name = shots.length > 0 ? fitName(shots, session, source) : null;
   const fits = name === null ? undefined : ((await memory.recall(name)) as CurveFit[] | undefined);

@@ -136,7 +136,7 @@ async function readShots(
   let done = 0;
   const readShot = async (at: number): Promise<void> => {
     options.signal?.throwIfAborted();
-    const { take, file, cue } = shots[at];
+    const { take, file } = shots[at];
     const patches = patchesOf.get(take.scene)!;
     let view: ViewState = { kind: 'same' };
     let requests: WindowRequest[] = [];
@@ -153,7 +153,7 @@ async function readShots(
     };
     try {
       const read = await readRemembered(source, options.memory, file, plan, options.signal);
-      const facts = withTelemetry(read.facts, cue);
+      const facts = withTelemetry(read.facts, shots[at]);
       const reduced = new Map<string, Reduced>();
       const places = new Map(requests.map((request) => [request.patch.id, request.pixels]));
       read.reduced.forEach((one, i) => {

@@ -11,7 +11,8 @@ export interface Shot {
   original: string;
   /** Moment of a frame in its clip; `null` for a still. */
   seconds: number | null;
-  cue: Cue | null;
+  /** What the telemetry says: of all of the clip, of a still its first cue. */
+  cues: readonly Cue[];
 }
 
 export interface FoundFault {
@@ -34,8 +35,8 @@ export async function shotsOf(
     const own: Shot[] = [];
     for (const file of take.files) {
       const frames = await framesOf(take, file, source, faults);
-      if (frames === null) own.push({ take, file, original: file, seconds: null, cue: cues[0] ?? null });
-      else own.push(...frames.map((frame) => ({ take, ...frame, original: file, cue: cueAt(cues, frame.seconds) })));
+      if (frames === null) own.push({ take, file, original: file, seconds: null, cues: cues.slice(0, 1) });
+      else own.push(...frames.map((frame) => ({ take, ...frame, original: file, cues })));
     }
     faults.push(...changesInside(take, own, cues));
     shots.push(...own);
@@ -101,7 +102,9 @@ function changesInside(take: Take, shots: readonly Shot[], cues: readonly Cue[])
 }
 
 /** What a file and its telemetry say: the file speaks first (formats.md, section 1). */
-export function withTelemetry(facts: PictureFacts, cue: Cue | null): PictureFacts {
+export function withTelemetry(facts: PictureFacts, { cues, seconds }: Pick<Shot, 'cues' | 'seconds'>): PictureFacts {
+  const moment = facts.frameSeconds ?? seconds;
+  const cue = moment === null ? (cues[0] ?? null) : cueAt(cues, moment);
   if (!cue) return facts;
   return {
     ...facts,

@@ -14,7 +14,7 @@ import { writeSession } from '@/simulator/files';
 import { randomPlan } from '@/simulator/randomBench';
 import type { BenchPlan, ClipPlan } from '@/simulator/truth';
 import { folderSource } from '../folder';
-import { framesOfClip, inspectClip, readFrame } from './frames';
+import { frameOf, framesOfClip, inspectClip, readFrame } from './frames';
 
 const SPACE = resolveColorSpace('srgb');
 const H264: ClipPlan = {
@@ -117,7 +117,7 @@ describe('telemetry and spans', () => {
     const path = join(folder, 'chart-f0.mp4');
     const all = await framesOfClip(path, 'chart-f0.mp4');
     expect(all).toHaveLength(6);
-    expect(all[0].file).toBe(`chart-f0.mp4#t=${all[0].seconds.toFixed(3)}`);
+    expect(all[0].file).toBe(`chart-f0.mp4#t=${all[0].seconds.toFixed(4)}`);
     const part = await framesOfClip(path, 'chart-f0.mp4', { from: 0.08, to: 0.12 });
     for (const frame of part) {
       expect(frame.seconds).toBeGreaterThanOrEqual(0.08);
@@ -143,7 +143,7 @@ describe('exact codes', () => {
       { x: 16, y: 80, width: 32, height: 32 },
       { x: 80, y: 80, width: 32, height: 32 },
     ];
-    const { windows, facts } = await readFrame(path, 'patches.mp4', 0, () => rects);
+    const { windows, facts } = await readFrame(path, 'patches.mp4', [0], () => rects);
     expect(facts).toMatchObject({ width: 128, height: 128, bitDepth: 16, encoding: { transfer: 'bt709' } });
     windows.forEach(({ data }, i) =>
       patches[i].forEach((value, c) => {
@@ -160,9 +160,63 @@ describe('exact codes', () => {
     const turned = join(folder, 'turned.mp4');
     const words = ['-v', 'error', '-y', '-i', path, '-c', 'copy', '-metadata:s:v:0', 'rotate=90', turned];
     expect(spawnSync('ffmpeg', words).status).toBe(0);
-    const { windows } = await readFrame(turned, 'turned.mp4', 0, () => [{ x: 20, y: 20, width: 8, height: 8 }]);
+    const { windows } = await readFrame(turned, 'turned.mp4', [0], () => [{ x: 20, y: 20, width: 8, height: 8 }]);
     // ffmpeg writes this as a quarter counter-clockwise, and shows it so: the upper right quarter comes to the upper left.
     patches[1].forEach((value, c) => expect(windows[0].data[c] / 65535).toBeCloseTo(value, 1));
+  });
+});
+
+describe('which frames', () => {
+  /** A clip of even frames, darker and darker, shown at these times. */
+  async function uneven(name: string, times: number[]): Promise<string> {
+    const frames = times.map((_, i) => (): Picture => {
+      const data = new Uint16Array(64 * 48 * 3).fill(Math.round(65535 * (0.9 - 0.8 * (i / times.length))));
+      return { width: 64, height: 48, channels: 3, bitDepth: 16, data };
+    });
+    const even = join(folder, `even-${name}`);
+    const clips = { ...H264, quality: 1, framesPerSecond: 10, frames: times.length };
+    await writeClip(frames, { width: 64, height: 48 }, clips, 'bt709', even);
+    const shown = times.reduceRight((rest, time, i) => `if(eq(N,${i}),${time}/TB,${rest})`, '0');
+    const path = join(folder, name);
+    const words = ['-v', 'error', '-y', '-i', even, '-vf', `settb=1/1000,setpts='${shown}'`, '-fps_mode', 'vfr'];
+    const done = spawnSync('ffmpeg', [...words, '-enc_time_base', '1/1000', '-c:v', 'libx264', '-crf', '1', path]);
+    expect(done.stderr.toString()).toBe('');
+    return path;
+  }
+
+  test('of variable rate are taken at the times at which they are shown', async () => {
+    const times = [0, 0.04, 0.08, 0.5, 1.4, 1.5, 2.6, 2.64, 2.68, 3.9];
+    const path = await uneven('uneven.mkv', times);
+    const frames = await framesOfClip(path, 'uneven.mkv');
+    for (const { file, seconds } of frames) {
+      const { moments } = frameOf(file)!;
+      expect(seconds).toBe(moments[0]);
+      for (const moment of moments)
+        expect(Math.min(...times.map((time) => Math.abs(time - moment)))).toBeLessThan(0.0015);
+      const { facts, windows } = await readFrame(path, file, moments, () => [{ x: 16, y: 16, width: 16, height: 16 }]);
+      const shown = times.findIndex((time) => Math.abs(time - facts.frameSeconds!) < 0.0015);
+      expect(windows[0].data[1] / 65535).toBeCloseTo(0.9 - 0.8 * (shown / times.length), 2);
+    }
+    expect(new Set(frames.flatMap(({ file }) => frameOf(file)!.moments)).size).toBe(
+      frames.flatMap(({ file }) => frameOf(file)!.moments).length,
+    );
+  });
+
+  test('of a few in a row the sharpest is read', async () => {
+    const stripes = (soft: boolean) => (): Picture => {
+      const data = new Uint16Array(128 * 96 * 3);
+      for (let i = 0; i < 128 * 96; i++) {
+        const phase = (i % 128) / 8;
+        const value = soft ? 0.5 + 0.2 * Math.sin(Math.PI * phase) : Math.floor(phase) % 2 === 0 ? 0.3 : 0.7;
+        data.fill(Math.round(65535 * value), 3 * i, 3 * i + 3);
+      }
+      return { width: 128, height: 96, channels: 3, bitDepth: 16, data };
+    };
+    const path = join(folder, 'gusts.mp4');
+    const clips = { ...H264, quality: 4, frames: 3 };
+    await writeClip([stripes(true), stripes(false), stripes(true)], { width: 128, height: 96 }, clips, 'bt709', path);
+    const { facts } = await readFrame(path, 'gusts.mp4', [0, 0.04, 0.08], () => []);
+    expect(facts.frameSeconds).toBe(0.04);
   });
 });
 

@@ -18,21 +18,28 @@ import { CLIP_LIMITS, probeClip, SAFE_INPUT, unreadableClip, type ClipFacts } fr
 
 /** Frames read of a clip: evenly over its span. */
 const FRAMES = 9;
+/** Frames in a row of which the sharpest is taken: a gust or a step shakes one, seldom all. */
+const IN_A_ROW = 3;
+/** Frames are looked for this far from where they are wanted, seconds: the slowest cameras show one a second. */
+const NEAR = 1;
 const LARGEST_BLOCK = 64;
 const ENDINGS = /\.(mp4|mov|m4v|mkv)$/i;
-const FRAME = /^(.*)#t=(\d+(?:\.\d+)?)$/;
+const FRAME = /^(.*)#t=(\d+(?:\.\d+)?(?:,\d+(?:\.\d+)?)*)$/;
 
 export function isClip(name: string): boolean {
   return ENDINGS.test(name);
 }
 
-/** `run.mp4#t=2.500` is a frame of run.mp4; `null` for any other name. */
-export function frameOf(name: string): { clip: string; seconds: number } | null {
+/**
+ * `run.mp4#t=2.480,2.520,2.560` is the sharpest of these frames of run.mp4; `null` for any other name. Times are the frames' own, so
+ * that clips of variable frame rate are read as they are shown.
+ */
+export function frameOf(name: string): { clip: string; moments: number[] } | null {
   const match = FRAME.exec(name);
-  return match && isClip(match[1]) ? { clip: match[1], seconds: Number(match[2]) } : null;
+  return match && isClip(match[1]) ? { clip: match[1], moments: match[2].split(',').map(Number) } : null;
 }
 
-/** The frames of a clip that are measured. Throws UnreadablePicture. */
+/** The frames of a clip that are measured: evenly over the span, each the sharpest of a few in a row. Throws UnreadablePicture. */
 export async function framesOfClip(
   path: string,
   name: string,
@@ -45,24 +52,71 @@ export async function framesOfClip(
   const to = Math.min(end, span?.to ?? end);
   if (to < from || (span && span.from >= seconds))
     throw new UnreadablePicture(name, `the span asked for lies beyond its ${seconds.toFixed(1)} seconds.`);
-  const count = Math.max(1, Math.min(FRAMES, Math.floor((to - from) * framesPerSecond) + 1));
-  return Array.from({ length: count }, (_, i) => {
-    const at = from + ((i + 0.5) * (to - from)) / count;
-    return { file: `${name}#t=${at.toFixed(3)}`, seconds: at };
+  const count = Math.max(1, Math.min(FRAMES, Math.floor((to - from) * framesPerSecond + 0.01) + 1));
+  // A frame is shown until the next one: the last one's time counts too.
+  const stretch = (to - from + 1 / framesPerSecond) / count;
+  const middles = Array.from({ length: count }, (_, i) => from + (i + 0.5) * stretch);
+  const shown = await timesNear(path, name, middles);
+  const used = new Set<number>();
+  return middles.flatMap((middle) => {
+    // The frame that is on the screen at this moment, and those after it that belong to the same stretch.
+    const first = Math.max(
+      0,
+      shown.findLastIndex((time) => time <= middle + 5e-4),
+    );
+    const reach = Math.min(middle + stretch / 2, to + 5e-4);
+    const row = shown.slice(first, first + IN_A_ROW).filter((time, i) => (i === 0 || time < reach) && !used.has(time));
+    if (row.length === 0) return [];
+    for (const time of row) used.add(time);
+    return [{ file: `${name}#t=${row.map((time) => time.toFixed(4)).join(',')}`, seconds: row[0] }];
   });
 }
 
-/** Facts and windows of one frame, upright; windows asked for as luma come as gray pictures. Throws UnreadablePicture. */
+/** Index of the frame that is shown at a moment; the first where it comes later. */
+function onScreen(shown: readonly number[], moment: number): number {
+  return Math.max(
+    0,
+    shown.findLastIndex((time) => time <= moment + 5e-4),
+  );
+}
+
+/** Times at which frames are shown, around some moments, in order; read from the container, nothing is decoded. */
+async function timesNear(path: string, name: string, moments: readonly number[]): Promise<number[]> {
+  const intervals = moments.map((moment) => `${Math.max(0, moment - NEAR).toFixed(3)}%${(moment + NEAR).toFixed(3)}`);
+  const entries = ['-show_entries', 'packet=pts_time', '-select_streams', 'v:0', '-of', 'csv=p=0'];
+  let text: string;
+  try {
+    const words = ['-v', 'error', ...SAFE_INPUT, ...entries, '-read_intervals', intervals.join(',')];
+    text = (await runChild('ffprobe', [...words, `file:${path}`], { ...CLIP_LIMITS, output: 20_000_000 })).toString();
+  } catch (error) {
+    throw unreadableClip(name, error);
+  }
+  const times = text.split(/[\s,]+/).flatMap((word) => (/^-?\d/.test(word) ? Number(word) : []));
+  // A first frame before the start is shown at it.
+  const start = Math.min(...times);
+  if (!Number.isFinite(start)) throw new UnreadablePicture(name, 'the clip is cut short or damaged.');
+  return [...new Set(times)].filter((time) => time >= 0 || time === start).sort((a, b) => a - b);
+}
+
+/**
+ * Facts and windows of the sharpest of a few frames, upright; windows asked for as luma come as gray pictures. Throws
+ * UnreadablePicture.
+ *
+ * @param moments times of frames in a row, as {@link framesOfClip} names them
+ */
 export async function readFrame(
   path: string,
   name: string,
-  seconds: number,
+  moments: readonly number[],
   choose: ChooseWindows,
   signal?: AbortSignal,
 ): Promise<ReadWindows> {
   const clip = await probeClip(path, name);
-  const facts = factsOfFrame(clip, seconds);
-  const planes = await decodeFrame(path, name, clip, seconds, signal);
+  const frames = await decodeFrames(path, name, clip, moments[0], moments.length, signal);
+  const scores = frames.map((planes) => (frames.length > 1 ? detailOf(planes, clip) : 0));
+  const sharpest = scores.indexOf(Math.max(...scores));
+  const facts = factsOfFrame(clip, moments[sharpest]);
+  const planes = frames[sharpest];
   const whole = { x: 0, y: 0, width: clip.width, height: clip.height };
   const view = upright(lumaWindow(planes, clip, whole), clip.orientation);
   const windows = choose(facts, previewOf(view)).map((rect) => {
@@ -71,6 +125,19 @@ export async function readFrame(
     return upright(window, clip.orientation);
   });
   return { facts, windows };
+}
+
+/** Energy of fine detail in luma over its brightness; frames in a row differ by their blur alone. */
+function detailOf({ luma }: Planes, { width, height }: ClipFacts): number {
+  let [energy, level] = [0, 0];
+  for (let y = 4; y < height - 4; y += 8)
+    for (let x = 2, at = y * width + 2; x < width - 2; x++, at++) {
+      const across = luma[at + 2] - luma[at - 2];
+      const down = luma[at + 2 * width] - luma[at - 2 * width];
+      energy += across * across + down * down;
+      level += luma[at];
+    }
+  return level > 0 ? energy / level ** 2 : 0;
 }
 
 /** Moments of a clip that are looked at when it arrives, its first and its last frame among them. */
@@ -96,8 +163,9 @@ export async function inspectClip(
   const [decode] = resolveResponse({ kind: 'file' }, facts.encoding, () => '').decode;
   const looks: Look[] = [];
   const moments: Moment[] = [];
-  for (let i = 0; i < count; i++) {
-    const at = count === 1 ? 0 : (i * end) / (count - 1);
+  const wanted = Array.from({ length: count }, (_, i) => (count === 1 ? 0 : (i * end) / (count - 1)));
+  const shown = await timesNear(path, name, wanted);
+  for (const at of new Set(wanted.map((moment) => shown[onScreen(shown, moment)]))) {
     const planes = await decodeFrame(path, name, clip, at);
     const picture = upright(sampledWindow(planes, clip, Math.ceil(clip.width / LOOK_PIXELS)), clip.orientation);
     const look = lookOf(picture);
@@ -122,30 +190,43 @@ function factsOfFrame(clip: ClipFacts, seconds: number): PictureFacts {
     bitDepth: 16,
     encoding: clip.encoding,
     exposure: {},
+    frameSeconds: seconds,
     capturedAt: clip.startedAt === null ? null : new Date(Date.parse(clip.startedAt) + seconds * 1000).toISOString(),
     whiteBalance: null,
   };
 }
 
-async function decodeFrame(
+async function decodeFrame(path: string, name: string, clip: ClipFacts, seconds: number): Promise<Planes> {
+  return (await decodeFrames(path, name, clip, seconds, 1))[0];
+}
+
+/** Frames in a row from a moment on; fewer where the clip ends, at least one. */
+async function decodeFrames(
   path: string,
   name: string,
   clip: ClipFacts,
   seconds: number,
+  count: number,
   signal?: AbortSignal,
-): Promise<Planes> {
+): Promise<Planes[]> {
   const bytes = frameBytes(clip);
   // Codecs decode whole blocks, beyond the frame's own edge.
   const pixels = (clip.width + LARGEST_BLOCK) * (clip.height + LARGEST_BLOCK);
   const input = ['-nostdin', '-v', 'error', ...SAFE_INPUT, '-max_alloc', '2000000000', '-max_pixels', String(pixels)];
-  const frame = ['-threads', '2', '-noautorotate', '-ss', seconds.toFixed(4), '-i', `file:${path}`];
-  const output = ['-map', '0:v:0', '-frames:v', '1', '-pix_fmt', clip.format.name, '-f', 'rawvideo', 'pipe:1'];
+  // A hair before the frame's own time: rounding must not lead to the next one.
+  const start = Math.max(0, seconds - 5e-4).toFixed(4);
+  const frame = ['-threads', '2', '-noautorotate', '-ss', start, '-i', `file:${path}`];
+  // Frames as they are, none doubled or left out to even the rate.
+  const output = ['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(count)];
+  const format = ['-pix_fmt', clip.format.name, '-f', 'rawvideo', 'pipe:1'];
   let raw: Buffer;
   try {
-    raw = await runChild('ffmpeg', [...input, ...frame, ...output], { ...CLIP_LIMITS, output: bytes }, signal);
+    const limits = { ...CLIP_LIMITS, output: count * bytes };
+    raw = await runChild('ffmpeg', [...input, ...frame, ...output, ...format], limits, signal);
   } catch (error) {
     throw unreadableClip(name, error);
   }
-  if (raw.length !== bytes) throw new UnreadablePicture(name, 'the clip is cut short or damaged.');
-  return planesOf(raw, clip);
+  if (raw.length === 0 || raw.length % bytes !== 0)
+    throw new UnreadablePicture(name, 'the clip is cut short or damaged.');
+  return Array.from({ length: raw.length / bytes }, (_, i) => planesOf(raw.subarray(i * bytes, (i + 1) * bytes), clip));
 }

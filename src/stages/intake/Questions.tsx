@@ -113,9 +113,7 @@ export function Questions({
                   onClick={() => choose(option.id)}
                   className="w-full text-left rounded-[7px] bg-raised hover:brightness-110 px-3 py-2 flex gap-3 items-baseline"
                 >
-                  <kbd aria-hidden>
-                    {i + 1}
-                  </kbd>
+                  <kbd aria-hidden>{i + 1}</kbd>
                   <span className="font-semibold min-w-[110px]">{option.label}</span>
                   <span className="text-[12.5px]">{option.reasons.slice(0, 3).join('; ')}</span>
                 </button>

@@ -1,0 +1,92 @@
+/**
+ * Benchmark of clips: nine frames each of ten 60-second 4K clips (H.264, a key frame a second), as the application reads them, beside
+ * ffmpeg alone decoding the same frames with the same seeks. `npm run bench -- clips`. Reports the ratio; no assertions.
+ */
+import { spawn } from 'node:child_process';
+import { copyFile, mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { frameOf, framesOfClip, readFrame } from '../src/media/clips/frames';
+
+const CLIPS = 10;
+const SECONDS = 60;
+const SIDE_BY_SIDE = 2;
+const ROUNDS = 2;
+
+function run(words: string[]): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const child = spawn('ffmpeg', ['-nostdin', '-v', 'error', '-y', ...words], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+    });
+    child.on('error', reject);
+    child.on('close', (code) => (code === 0 ? resolve() : reject(new Error(`ffmpeg ended with ${code}`))));
+  });
+}
+
+/** A moving pattern with grain, at 4K. */
+async function writeClips(folder: string): Promise<string[]> {
+  const first = join(folder, 'clip-0.mp4');
+  const source = `testsrc2=size=3840x2160:rate=25:duration=${SECONDS},noise=alls=6:allf=t`;
+  const encoder = ['-c:v', 'libx264', '-preset', 'ultrafast', '-crf', '26', '-g', '25', '-pix_fmt', 'yuv420p'];
+  await run(['-f', 'lavfi', '-i', source, ...encoder, first]);
+  const names = Array.from({ length: CLIPS }, (_, i) => join(folder, `clip-${i}.mp4`));
+  for (const name of names.slice(1)) await copyFile(first, name);
+  return names;
+}
+
+async function sideBySide<T>(items: readonly T[], work: (item: T) => Promise<void>): Promise<number> {
+  const queue = [...items];
+  const started = performance.now();
+  const next = async () => {
+    for (let item = queue.shift(); item !== undefined; item = queue.shift()) await work(item);
+  };
+  await Promise.all(Array.from({ length: SIDE_BY_SIDE }, next));
+  return (performance.now() - started) / 1000;
+}
+
+/** Prints the ratio. */
+export async function benchClips(): Promise<void> {
+  const folder = await mkdtemp(join(tmpdir(), 'glade-bench-clips-'));
+  try {
+    const clips = await writeClips(folder);
+    const frames: { clip: string; moments: number[] }[] = [];
+    for (const clip of clips)
+      for (const { file } of await framesOfClip(clip, 'clip.mp4'))
+        frames.push({ clip, moments: frameOf(file)!.moments });
+    let [alone, ours] = [Infinity, Infinity];
+    for (let round = 0; round < ROUNDS; round++) {
+      alone = Math.min(
+        alone,
+        await sideBySide(frames, ({ clip, moments }) =>
+          run([
+            '-threads',
+            '2',
+            '-ss',
+            moments[0].toFixed(4),
+            '-i',
+            clip,
+            '-frames:v',
+            String(moments.length),
+            '-f',
+            'null',
+            '-',
+          ]),
+        ),
+      );
+      ours = Math.min(
+        ours,
+        await sideBySide(clips, async (clip) => {
+          for (const { file } of await framesOfClip(clip, 'clip.mp4')) {
+            const patch = { x: 1600, y: 900, width: 480, height: 320 };
+            await readFrame(clip, file, frameOf(file)!.moments, () => [patch, { ...patch, x: 400, luma: true }]);
+          }
+        }),
+      );
+    }
+    console.log(
+      `${frames.length} frames of ${CLIPS} clips at 4K: ffmpeg alone ${alone.toFixed(1)} s, read ${ours.toFixed(1)} s, ratio ${(ours / alone).toFixed(2)} (held to 1.2)`,
+    );
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
