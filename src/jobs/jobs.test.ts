@@ -1,6 +1,6 @@
 /** Store, queue and worker against a real database and real processes. */
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { access, mkdtemp, readdir, rm, utimes, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
@@ -21,11 +21,14 @@ import {
   mediaPath,
   migrate,
   NoSuchSession,
+  purgeDeleted,
+  purgeFolder,
   readConfig,
   restoreSession,
   SessionError,
   storeFile,
   storeStream,
+  touch,
 } from '@/store';
 import { closeStore, store } from '@/store/database';
 import { freshDatabase } from '@/store/testing';
@@ -123,6 +126,35 @@ describe('store', () => {
     const before = inputHash(loaded);
     loaded.session.patches[0].rect.x += 0.01;
     expect(inputHash(loaded)).not.toBe(before);
+  });
+
+  test('what was put away a week ago goes with its media, what another session names stays', async () => {
+    const only = await storeStream(Readable.from([Buffer.from('only of the one that goes')]), 'only.txt');
+    const [gone, stays] = await Promise.all([
+      createSession(document, new Map([...files, ['only.txt', only.sha256]])),
+      createSession(document, files),
+    ]);
+    await deleteSession(gone);
+    await purgeDeleted();
+    await restoreSession(gone);
+    expect((await loadSession(gone)).files.get('only.txt')).toBe(only.sha256);
+    await deleteSession(gone);
+    await purgeDeleted(Date.now() + 8 * 86_400_000);
+    await restoreSession(gone);
+    await expect(loadSession(gone)).rejects.toThrow(NoSuchSession);
+    await expect(access(mediaPath(only.sha256))).rejects.toThrow('ENOENT');
+    for (const sha256 of (await loadSession(stays)).files.values()) await access(mediaPath(sha256));
+  });
+
+  test('a folder is purged by least use', async () => {
+    const views = await mkdtemp(join(folder, 'views-'));
+    for (const [i, name] of ['old', 'used', 'new'].entries()) {
+      await writeFile(join(views, name), Buffer.alloc(1000));
+      await utimes(join(views, name), i, i);
+    }
+    await touch(join(views, 'old'));
+    await purgeFolder(views, 2000);
+    expect((await readdir(views)).sort()).toEqual(['new', 'old']);
   });
 
   test('put away and brought back', async () => {

@@ -6,11 +6,14 @@ import { SessionError } from '@/core/session';
 import type { Memory } from '@/core/gather';
 import { GENERATOR } from '@/core/version';
 import type { StillThreads } from '@/media/threads';
+import { purge } from '@/store/purge';
 import { inputHash, loadSession, NoSuchSession } from '@/store/sessions';
 import { claimJob, finishJob, heartbeat, HEARTBEAT_MS, type JobProgress, type JobView } from './queue';
 import { storedSource } from './source';
 
 const IDLE_MS = 500;
+/** An idle worker tidies up this often. */
+const TIDY_MS = 600_000;
 /** How long the database may be away before a worker gives its job up. */
 const RETRY_MS = 1_000;
 
@@ -30,11 +33,15 @@ export async function runWorker(
   tools: WorkerTools = { threads: null },
 ): Promise<void> {
   const worker = `${hostname()}/${process.pid}/${randomUUID().slice(0, 8)}`;
+  let tidied = 0;
   while (!signal.aborted) {
     try {
       const job = await claimJob(worker);
       if (job) await runJob(job, worker, signal, log, tools);
-      else await pause(IDLE_MS, signal);
+      else if (Date.now() - tidied > TIDY_MS) {
+        tidied = Date.now();
+        await purge();
+      } else await pause(IDLE_MS, signal);
     } catch (error) {
       log(`worker: ${(error as Error).message}; trying again`);
       await pause(RETRY_MS, signal);

@@ -1,4 +1,4 @@
-/** Exposure and time that a still carries (EXIF 2.32, Exif IFD). */
+/** Exposure and time that a still carries: EXIF 2.32 (Exif IFD), and XMP (ISO 16684-1, the exif and photoshop schemas) where that is silent. */
 import exifr from 'exifr';
 import type { Exposure } from '@/core/exposure';
 
@@ -23,7 +23,8 @@ export async function readExif(path: string): Promise<StillFacts> {
   } catch {
     return NOTHING;
   }
-  if (!tags) return NOTHING;
+  if (!tags || !positive(tags.ExposureTime)) tags = { ...(await readXmp(path)), ...tags };
+  if (Object.keys(tags).length === 0) return NOTHING;
   const exposure: Partial<Exposure> = {};
   const shutter = tags.ExposureTime;
   const fNumber = tags.FNumber;
@@ -41,6 +42,40 @@ export async function readExif(path: string): Promise<StillFacts> {
       typeof tags.Orientation === 'number' && tags.Orientation >= 1 && tags.Orientation <= 8 ? tags.Orientation : 1,
     srgb: tags.ColorSpace === 1,
   };
+}
+
+/** XMP's exposure and time under EXIF's names. */
+async function readXmp(path: string): Promise<Record<string, unknown>> {
+  let found: Record<string, unknown> | undefined;
+  try {
+    found = await exifr.parse(path, { tiff: false, xmp: true, icc: false, iptc: false, jfif: false, ihdr: false });
+  } catch {
+    return {};
+  }
+  const { ExposureTime, FNumber, ISOSpeedRatings, PhotographicSensitivity, DateTimeOriginal, DateCreated } =
+    found ?? {};
+  const iso = ISOSpeedRatings ?? PhotographicSensitivity;
+  const told: Record<string, unknown> = {
+    ExposureTime: rational(ExposureTime),
+    FNumber: rational(FNumber),
+    ISO: rational(Array.isArray(iso) ? iso[0] : iso),
+    ...xmpTime(DateTimeOriginal ?? DateCreated),
+  };
+  return Object.fromEntries(Object.entries(told).filter(([, value]) => value !== undefined));
+}
+
+/** XMP writes rationals as text: `1/2000`. */
+function rational(value: unknown): number | undefined {
+  const match = /^(\d+(?:\.\d+)?)(?:\/(\d+(?:\.\d+)?))?$/.exec(String(value ?? ''));
+  return match ? Number(match[1]) / Number(match[2] ?? 1) : undefined;
+}
+
+/** ISO 8601 in one, EXIF's date and offset in two. */
+function xmpTime(value: unknown): Record<string, unknown> {
+  const text = value instanceof Date ? value.toISOString() : value;
+  if (typeof text !== 'string') return {};
+  const offset = /(?:Z|[+-]\d\d:\d\d)$/.exec(text)?.[0];
+  return { DateTimeOriginal: text, ...(offset && offset !== 'Z' ? { OffsetTimeOriginal: offset } : {}) };
 }
 
 function positive(value: unknown): value is number {

@@ -139,6 +139,20 @@ describe('what a file says of itself', () => {
     expect(facts.encoding).toMatchObject({ transfer: 'srgb', source: 'EXIF color space' });
   });
 
+  test('XMP speaks where EXIF is silent', async () => {
+    const path = join(folder, 'xmp.jpg');
+    const exif = 'http://ns.adobe.com/exif/1.0/';
+    const rdf = 'http://www.w3.org/1999/02/22-rdf-syntax-ns#';
+    const xmp = `<?xpacket begin="" id="W5M0MpCehiHzreSzNTczkc9d"?><x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="${rdf}"><rdf:Description rdf:about="" xmlns:exif="${exif}" exif:ExposureTime="1/2000" exif:FNumber="28/10" exif:DateTimeOriginal="2026-05-14T09:02:00+02:00"><exif:ISOSpeedRatings><rdf:Seq><rdf:li>100</rdf:li></rdf:Seq></exif:ISOSpeedRatings></rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end="w"?>`;
+    await sharp({ create: { width: 16, height: 16, channels: 3, background: '#808080' } })
+      .withXmp(xmp)
+      .jpeg()
+      .toFile(path);
+    const { facts } = await inspectStill(path, 'xmp.jpg');
+    expect(facts.exposure).toEqual({ shutterSeconds: 1 / 2000, fNumber: 2.8, iso: 100 });
+    expect(Date.parse(facts.capturedAt!)).toBe(Date.parse('2026-05-14T07:02:00Z'));
+  });
+
   test('a plain file says nothing, and no guess is made', async () => {
     const path = join(folder, 'plain.png');
     await writePicture(picture(8), path);

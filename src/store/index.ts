@@ -6,6 +6,7 @@ export * from './memory';
 export * from './inbox';
 export * from './sessions';
 export * from './uploads';
+export * from './purge';
 export * from './readings';
 export * from './renditions';
 export type { JobState } from './models';

@@ -8,6 +8,7 @@ import { dirname, join } from 'node:path';
 import { deserialize, serialize } from 'node:v8';
 import type { Memory } from '@/core/gather';
 import { readConfig } from './config';
+import { touch } from './purge';
 
 /** @param build names the program's build */
 export function diskMemory(build: string, folder = join(readConfig().varFolder, 'memory')): Memory {
@@ -18,7 +19,9 @@ export function diskMemory(build: string, folder = join(readConfig().varFolder, 
   return {
     async recall(name) {
       try {
-        return deserialize(await readFile(pathOf(name)));
+        const value: unknown = deserialize(await readFile(pathOf(name)));
+        await touch(pathOf(name));
+        return value;
       } catch {
         // Missing or damaged: it is read from the picture again.
         return undefined;

@@ -6,6 +6,7 @@ import { writeRendition, writeStrip } from '@/media/renditions';
 import type { Response } from '@/core/session';
 import { readConfig } from './config';
 import { store } from './database';
+import { touch } from './purge';
 import { MediaError, mediaPath, stripPath, type StoredFacts } from './media';
 
 /** Sizes of the longer side that exist. */
@@ -14,11 +15,14 @@ export type RenditionSize = (typeof RENDITION_SIZES)[number];
 
 const making = new Map<string, Promise<void>>();
 
-function isThere(path: string): Promise<boolean> {
-  return access(path).then(
+async function isThere(path: string): Promise<boolean> {
+  const there = await access(path).then(
     () => true,
     () => false,
   );
+  // What is looked at is kept longest.
+  if (there) await touch(path);
+  return there;
 }
 
 /** Path of a JPEG view. Throws MediaError or UnreadablePicture. */

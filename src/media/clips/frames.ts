@@ -2,7 +2,6 @@
 import { resolveResponse } from '@/core/light';
 import { joinLooks, lightOf, lookOf, type ClipLook, type Look, type Moment } from '@/core/look';
 import type { Picture } from '@/core/patches';
-import { previewOf } from '@/core/registration';
 import {
   UnreadablePicture,
   type ChooseWindows,
@@ -13,7 +12,7 @@ import {
 import { runChild } from '../children';
 import { exchangesSides, storedRect, upright } from '../orientation';
 import type { Inspected } from '../stills';
-import { colorWindow, frameBytes, lumaWindow, sampledWindow, planesOf, type Planes } from './planes';
+import { colorWindow, frameBytes, lumaPreview, lumaWindow, sampledWindow, planesOf, type Planes } from './planes';
 import { CLIP_LIMITS, probeClip, SAFE_INPUT, unreadableClip, type ClipFacts } from './probe';
 
 /** Frames read of a clip: evenly over its span. */
@@ -45,7 +44,8 @@ export async function framesOfClip(
   name: string,
   span?: { from: number; to: number },
 ): Promise<FrameOfClip[]> {
-  const { seconds, framesPerSecond } = await probeClip(path, name);
+  const clip = await probeClip(path, name);
+  const { seconds, framesPerSecond } = clip;
   // The very last frame may end before the duration that is told.
   const end = Math.max(0, seconds - 1 / framesPerSecond);
   const from = Math.min(end, Math.max(0, span?.from ?? 0));
@@ -56,7 +56,7 @@ export async function framesOfClip(
   // A frame is shown until the next one: the last one's time counts too.
   const stretch = (to - from + 1 / framesPerSecond) / count;
   const middles = Array.from({ length: count }, (_, i) => from + (i + 0.5) * stretch);
-  const shown = await timesNear(path, name, middles);
+  const shown = await timesNear(path, name, clip, middles);
   const used = new Set<number>();
   return middles.flatMap((middle) => {
     // The frame that is on the screen at this moment, and those after it that belong to the same stretch.
@@ -64,7 +64,7 @@ export async function framesOfClip(
       0,
       shown.findLastIndex((time) => time <= middle + 5e-4),
     );
-    const reach = Math.min(middle + stretch / 2, to + 5e-4);
+    const reach = Math.min(middle + stretch / 2 - 5e-4, to + 5e-4);
     const row = shown.slice(first, first + IN_A_ROW).filter((time, i) => (i === 0 || time < reach) && !used.has(time));
     if (row.length === 0) return [];
     for (const time of row) used.add(time);
@@ -81,7 +81,10 @@ function onScreen(shown: readonly number[], moment: number): number {
 }
 
 /** Times at which frames are shown, around some moments, in order; read from the container, nothing is decoded. */
-async function timesNear(path: string, name: string, moments: readonly number[]): Promise<number[]> {
+async function timesNear(path: string, name: string, clip: ClipFacts, moments: readonly number[]): Promise<number[]> {
+  const { even, seconds, framesPerSecond } = clip;
+  if (even)
+    return Array.from({ length: Math.max(1, Math.round(seconds * framesPerSecond)) }, (_, i) => i / framesPerSecond);
   const intervals = moments.map((moment) => `${Math.max(0, moment - NEAR).toFixed(3)}%${(moment + NEAR).toFixed(3)}`);
   const entries = ['-show_entries', 'packet=pts_time', '-select_streams', 'v:0', '-of', 'csv=p=0'];
   let text: string;
@@ -117,9 +120,7 @@ export async function readFrame(
   const sharpest = scores.indexOf(Math.max(...scores));
   const facts = factsOfFrame(clip, moments[sharpest]);
   const planes = frames[sharpest];
-  const whole = { x: 0, y: 0, width: clip.width, height: clip.height };
-  const view = upright(lumaWindow(planes, clip, whole), clip.orientation);
-  const windows = choose(facts, previewOf(view)).map((rect) => {
+  const windows = choose(facts, lumaPreview(planes, clip)).map((rect) => {
     const stored = storedRect(clip.orientation, rect, clip.width, clip.height);
     const window = rect.luma ? lumaWindow(planes, clip, stored) : colorWindow(planes, clip, stored);
     return upright(window, clip.orientation);
@@ -130,7 +131,7 @@ export async function readFrame(
 /** Energy of fine detail in luma over its brightness; frames in a row differ by their blur alone. */
 function detailOf({ luma }: Planes, { width, height }: ClipFacts): number {
   let [energy, level] = [0, 0];
-  for (let y = 4; y < height - 4; y += 8)
+  for (let y = 8; y < height - 8; y += 16)
     for (let x = 2, at = y * width + 2; x < width - 2; x++, at++) {
       const across = luma[at + 2] - luma[at - 2];
       const down = luma[at + 2 * width] - luma[at - 2 * width];
@@ -164,7 +165,7 @@ export async function inspectClip(
   const looks: Look[] = [];
   const moments: Moment[] = [];
   const wanted = Array.from({ length: count }, (_, i) => (count === 1 ? 0 : (i * end) / (count - 1)));
-  const shown = await timesNear(path, name, wanted);
+  const shown = await timesNear(path, name, clip, wanted);
   for (const at of new Set(wanted.map((moment) => shown[onScreen(shown, moment)]))) {
     const planes = await decodeFrame(path, name, clip, at);
     const picture = upright(sampledWindow(planes, clip, Math.ceil(clip.width / LOOK_PIXELS)), clip.orientation);

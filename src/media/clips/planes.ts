@@ -3,6 +3,8 @@
  * samples by straight lines, nothing else. Sources: ITU-R BT.601-7, BT.709-6, BT.2020-2 (matrices, quantization).
  */
 import type { Picture, PixelRect } from '@/core/patches';
+import { previewOf, type Preview } from '@/core/registration';
+import { upright } from '../orientation';
 import type { ClipFacts } from './probe';
 
 /** One frame's samples as they were decoded. */
@@ -57,6 +59,17 @@ export function lumaWindow(planes: Planes, layout: FrameLayout, rect: PixelRect)
     for (let x = 0; x < rect.width; x++, at++) data[at] = clamped((planes.luma[row + x] - black) / span);
   }
   return { width: rect.width, height: rect.height, channels: 1, bitDepth: 16, step: TOP / span, data };
+}
+
+/** A small view of the luma plane, upright, as shares of its range; only the samples that it needs are looked at. */
+export function lumaPreview({ luma }: Planes, layout: FrameLayout & { orientation: number }): Preview {
+  const { width, height, format, orientation } = layout;
+  const { black, span } = quantization(layout);
+  const deep = format.bits > 8;
+  const plane: Picture = { width, height, channels: 1, bitDepth: deep ? 16 : 8, data: luma };
+  const view = previewOf(upright(plane, orientation));
+  const top = deep ? TOP : 255;
+  return { ...view, data: view.data.map((value) => Math.min(1, Math.max(0, (value * top - black) / span))) };
 }
 
 /** R′G′B′ codes of a window. */

@@ -22,6 +22,8 @@ export interface ClipFacts {
   orientation: number;
   seconds: number;
   framesPerSecond: number;
+  /** True where every frame is shown equally long, from 0 on: its times need not be looked up. */
+  even: boolean;
   format: PixelFormat;
   range: 'limited' | 'full';
   /** Weights of red and blue in luma. */
@@ -77,6 +79,7 @@ interface Stream {
   color_transfer?: string;
   color_primaries?: string;
   chroma_location?: string;
+  start_time?: string;
   avg_frame_rate?: string;
   r_frame_rate?: string;
   duration?: string;
@@ -138,6 +141,7 @@ async function probe(path: string, name: string): Promise<ClipFacts> {
     orientation: orientationOf(stream),
     seconds,
     framesPerSecond,
+    even: stream.avg_frame_rate === stream.r_frame_rate && Math.abs(Number(stream.start_time ?? NaN)) < 1e-4,
     format: { name: stream.pix_fmt!, ...samples },
     range: stream.color_range === 'pc' || stream.pix_fmt!.startsWith('yuvj') ? 'full' : 'limited',
     matrix: matrixOf(stream),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { answer, checkOrigin, RequestError } from '@/app/server/http';
-import { addToInbox, takeUpload } from '@/store';
+import { addToInbox, rendition, takeUpload } from '@/store';
 
 const body = z.object({ upload: z.string(), waits: z.boolean().default(false) });
 
@@ -15,6 +15,8 @@ export function POST(request: Request): Promise<Response> {
     if (!parsed.success) throw new RequestError(400, 'Expected {"upload": id}.');
     const { name, ...stored } = await takeUpload(parsed.data.upload);
     if (parsed.data.waits) await addToInbox(name, stored.sha256, 'drop');
+    // The small view is made in the background: it is what is looked at first.
+    if (stored.facts.readable) rendition(stored.sha256, 320, { kind: 'file' }).catch(() => undefined);
     return Response.json(stored);
   });
 }

@@ -1,0 +1,72 @@
+/**
+ * What may go: views and remembered figures that were used least lately, sessions put away a week ago, and media that nothing points at any
+ * more. Nothing that is needed is lost: views and memory are made again, media go only with their last session.
+ */
+import { readdir, rm, stat, utimes } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Op } from 'sequelize';
+import { readConfig } from './config';
+import { store } from './database';
+import { mediaPath } from './media';
+
+const DAY_MS = 86_400_000;
+/** Sessions put away can be brought back for so long; media that came and were never used wait as long. */
+const KEPT_DAYS = 7;
+/** Views kept at most, and remembered figures. */
+const MOST_VIEW_BYTES = 4_000_000_000;
+const MOST_MEMORY_BYTES = 6_000_000_000;
+/** A file's time of last use is written at most this often. */
+const TOUCH_MS = 3_600_000;
+
+/** Notes that a file was used now. */
+export async function touch(path: string): Promise<void> {
+  const info = await stat(path).catch(() => null);
+  if (info && Date.now() - info.mtimeMs > TOUCH_MS) {
+    const now = new Date();
+    await utimes(path, now, now).catch(() => undefined);
+  }
+}
+
+/** Removes the files of a folder that were used least lately until it holds no more than so many bytes. */
+export async function purgeFolder(folder: string, mostBytes: number): Promise<void> {
+  const names = await readdir(folder, { recursive: true }).catch(() => []);
+  const files: { path: string; bytes: number; used: number }[] = [];
+  for (const name of names) {
+    const info = await stat(join(folder, name)).catch(() => null);
+    if (info?.isFile()) files.push({ path: join(folder, name), bytes: info.size, used: info.mtimeMs });
+  }
+  let total = files.reduce((sum, file) => sum + file.bytes, 0);
+  for (const file of files.sort((a, b) => a.used - b.used)) {
+    if (total <= mostBytes) return;
+    await rm(file.path, { force: true });
+    total -= file.bytes;
+  }
+}
+
+/** Sessions put away longer than a week go for good, then media that neither a session nor the inbox names. */
+export async function purgeDeleted(now = Date.now()): Promise<void> {
+  const { Session, File, SessionFile, Inbox } = store().models;
+  const before = new Date(now - KEPT_DAYS * DAY_MS);
+  await Session.destroy({ where: { deletedAt: { [Op.lt]: before } } });
+  const old = await File.findAll({
+    where: { updatedAt: { [Op.lt]: before } } as Record<string, unknown>,
+    attributes: ['sha256'],
+  });
+  for (const { sha256 } of old) {
+    const path = mediaPath(sha256);
+    const gone = await store().sequelize.transaction(async (transaction) => {
+      const named = { where: { sha256 }, transaction };
+      if ((await SessionFile.count(named)) + (await Inbox.count(named)) > 0) return false;
+      return (await File.destroy(named)) > 0;
+    });
+    if (gone) await rm(path, { force: true });
+  }
+}
+
+/** All of it; called now and then by a worker that has nothing else to do. */
+export async function purge(): Promise<void> {
+  const { varFolder, renditionFolder } = readConfig();
+  await purgeDeleted();
+  await purgeFolder(renditionFolder, MOST_VIEW_BYTES);
+  await purgeFolder(join(varFolder, 'memory'), MOST_MEMORY_BYTES);
+}
