@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { castColor } from '@/core/cast';
 import { luminanceRow, resolveColorSpace } from '@/core/color';
 import { luminousStops } from '@/core/density';
+import { decodeBt709 } from '@/core/light';
 import { measureSession } from '@/core/measure';
 import type { Picture } from '@/core/patches';
 import { parseSessionText, type Session } from '@/core/session';
@@ -165,6 +166,17 @@ describe('exact codes', () => {
     patches[1].forEach((value, c) => expect(windows[0].data[c] / 65535).toBeCloseTo(value, 1));
   });
 });
+
+test('a table for a camera’s flat profile decodes clips as well', async () => {
+  const session = await film(H264);
+  const [plain] = (await measure(session)).filters;
+  // The table is the profile's own curve, so that the figures must stay.
+  const points = Array.from({ length: 257 }, (_, i): [number, number] => [i / 256, decodeBt709(i / 256)]);
+  session.rig.response = { kind: 'curve', points };
+  const [byTable] = (await measure(session)).filters;
+  expect(byTable.density!.stops.value).toBeCloseTo(plain.density!.stops.value, 3);
+  expect(byTable.cast!.deltaE00.value).toBeCloseTo(plain.cast!.deltaE00.value, 2);
+}, 120_000);
 
 describe('which frames', () => {
   /** A clip of even frames, darker and darker, shown at these times. */
