@@ -33,6 +33,7 @@ export function Questions({
 }) {
   const [asked, setAsked] = useState<string | null>(null);
   const region = useRef<HTMLElement>(null);
+  const answered = useRef<string[]>([]);
   const at = Math.max(
     0,
     questions.findIndex((one) => one.file.path === asked),
@@ -47,8 +48,14 @@ export function Questions({
   const walk = (by: number) => setAsked(questions[(at + by + questions.length) % questions.length].file.path);
   const choose = (option: string) => {
     if (!current) return;
+    answered.current.push(current.file.path);
     setAsked(questions.at(at + 1)?.file.path ?? null);
     onChoose(current.file.path, option);
+  };
+  const takeBack = () => {
+    // The question that was answered last is asked again.
+    setAsked(answered.current.pop() ?? null);
+    onUndo();
   };
   const press = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey || event.target instanceof HTMLSelectElement) return;
@@ -57,7 +64,7 @@ export function Questions({
     if (option) choose(option.id);
     else if (event.key === 'ArrowDown' || event.key === 'ArrowRight') walk(1);
     else if (event.key === 'ArrowUp' || event.key === 'ArrowLeft') walk(-1);
-    else if (event.key === 'u' && canUndo) onUndo();
+    else if (event.key === 'u' && canUndo) takeBack();
     else return;
     // Digits lead to stages elsewhere.
     event.stopPropagation();
@@ -80,7 +87,7 @@ export function Questions({
         </h2>
         <div className="flex gap-1">
           {canUndo && (
-            <Button look="quiet" onClick={onUndo}>
+            <Button look="quiet" onClick={takeBack}>
               Take back <kbd>u</kbd>
             </Button>
           )}
