@@ -89,7 +89,7 @@ async function upload({ name, content }: { name: string; content: Buffer }): Pro
     const sending = new Upload(content, {
       endpoint: `http://127.0.0.1:${port}/api/uploads`,
       chunkSize: 200_000,
-      retryDelays: Array.from({ length: 60 }, () => 250),
+      retryDelays: Array.from({ length: 600 }, () => 250),
       metadata: { filename: name },
       onSuccess: () => resolve(sending.url!),
       onError: reject,

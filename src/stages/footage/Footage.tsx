@@ -136,7 +136,7 @@ export function Footage({ view, footage }: { view: SessionView; footage: Footage
           <div>
             <h1>
               {files} {files === 1 ? 'file' : 'files'} on {session.takes.length} takes
-              {stops > 0 && `, ${stops} of which ${stops === 1 ? 'needs' : 'need'} a hand`}
+              {stops > 0 && `: ${stops} ${stops === 1 ? 'thing needs' : 'things need'} a hand`}
             </h1>
             <p className="text-ink-2 text-[15px] mt-1">
               Drop more files anywhere: they are laid by name, time, exposure and what they show. Drag a picture to
