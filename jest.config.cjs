@@ -16,4 +16,6 @@ module.exports = {
   // Without this every use of Math goes through the sandbox's global, several times slower.
   sandboxInjectedGlobals: ['Math'],
   maxWorkers: 2,
+  // On a busy machine rendering and encoding take their time; none of the tests measures it.
+  testTimeout: 60_000,
 };

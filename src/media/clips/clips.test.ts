@@ -214,6 +214,22 @@ describe('which frames', () => {
     );
   });
 
+  test('of a clip whose time stamps begin later are counted from its start', async () => {
+    const times = [0, 0.1, 0.2, 0.3, 0.4];
+    const early = await uneven('early.mkv', times);
+    const path = join(folder, 'late.mkv');
+    const words = ['-v', 'error', '-y', '-i', early, '-c', 'copy', '-output_ts_offset', '0.5', path];
+    expect(spawnSync('ffmpeg', words).stderr.toString()).toBe('');
+    for (const { file, seconds } of await framesOfClip(path, 'late.mkv')) {
+      const { facts, windows } = await readFrame(path, file, frameOf(file)!.moments, () => [
+        { x: 16, y: 16, width: 16, height: 16 },
+      ]);
+      expect(seconds).toBeLessThan(0.45);
+      const shown = times.findIndex((time) => Math.abs(time - facts.frameSeconds!) < 0.0015);
+      expect(windows[0].data[1] / 65535).toBeCloseTo(0.9 - 0.8 * (shown / times.length), 2);
+    }
+  });
+
   test('of a few in a row the sharpest is read', async () => {
     const stripes = (soft: boolean) => (): Picture => {
       const data = new Uint16Array(128 * 96 * 3);

@@ -82,10 +82,13 @@ function onScreen(shown: readonly number[], moment: number): number {
 
 /** Times at which frames are shown, around some moments, in order; read from the container, nothing is decoded. */
 async function timesNear(path: string, name: string, clip: ClipFacts, moments: readonly number[]): Promise<number[]> {
-  const { even, seconds, framesPerSecond } = clip;
+  const { even, seconds, startSeconds, framesPerSecond } = clip;
   if (even)
     return Array.from({ length: Math.max(1, Math.round(seconds * framesPerSecond)) }, (_, i) => i / framesPerSecond);
-  const intervals = moments.map((moment) => `${Math.max(0, moment - NEAR).toFixed(3)}%${(moment + NEAR).toFixed(3)}`);
+  const intervals = moments.map((moment) => {
+    const at = moment + startSeconds;
+    return `${Math.max(0, at - NEAR).toFixed(3)}%${(at + NEAR).toFixed(3)}`;
+  });
   const entries = ['-show_entries', 'packet=pts_time', '-select_streams', 'v:0', '-of', 'csv=p=0'];
   let text: string;
   try {
@@ -94,7 +97,7 @@ async function timesNear(path: string, name: string, clip: ClipFacts, moments: r
   } catch (error) {
     throw unreadableClip(name, error);
   }
-  const times = text.split(/[\s,]+/).flatMap((word) => (/^-?\d/.test(word) ? Number(word) : []));
+  const times = text.split(/[\s,]+/).flatMap((word) => (/^-?\d/.test(word) ? Number(word) - startSeconds : []));
   // A first frame before the start is shown at it.
   const start = Math.min(...times);
   if (!Number.isFinite(start)) throw new UnreadablePicture(name, 'the clip is cut short or damaged.');

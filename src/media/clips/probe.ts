@@ -21,6 +21,8 @@ export interface ClipFacts {
   /** EXIF-like orientation, 1–8, that turns the stored frame upright. */
   orientation: number;
   seconds: number;
+  /** The container's first time stamp: times of the clip count from it. */
+  startSeconds: number;
   framesPerSecond: number;
   /** True where every frame is shown equally long, from 0 on: its times need not be looked up. */
   even: boolean;
@@ -80,6 +82,7 @@ interface Stream {
   color_primaries?: string;
   chroma_location?: string;
   start_time?: string;
+  nb_frames?: string;
   avg_frame_rate?: string;
   r_frame_rate?: string;
   duration?: string;
@@ -109,7 +112,10 @@ async function probe(path: string, name: string): Promise<ClipFacts> {
   let text: string;
   try {
     const words = ['-v', 'error', ...SAFE_INPUT, '-of', 'json', '-select_streams', 'v:0'];
-    const entries = ['-show_entries', 'stream:stream_side_data=rotation:stream_tags:format=duration:format_tags'];
+    const entries = [
+      '-show_entries',
+      'stream:stream_side_data=rotation:stream_tags:format=duration,start_time:format_tags',
+    ];
     const output = await runChild('ffprobe', [...words, ...entries, '-i', `file:${path}`], {
       ...CLIP_LIMITS,
       output: 1_000_000,
@@ -120,7 +126,7 @@ async function probe(path: string, name: string): Promise<ClipFacts> {
   }
   const { streams = [], format = {} } = JSON.parse(text) as {
     streams?: Stream[];
-    format?: { duration?: string; tags?: Record<string, string> };
+    format?: { duration?: string; start_time?: string; tags?: Record<string, string> };
   };
   const [stream] = streams;
   if (!stream?.width || !stream.height) throw new UnreadablePicture(name, 'it holds no video.');
@@ -140,8 +146,9 @@ async function probe(path: string, name: string): Promise<ClipFacts> {
     height: stream.height,
     orientation: orientationOf(stream),
     seconds,
+    startSeconds: Number(format.start_time ?? 0) || 0,
     framesPerSecond,
-    even: stream.avg_frame_rate === stream.r_frame_rate && Math.abs(Number(stream.start_time ?? NaN)) < 1e-4,
+    even: isEven(stream, seconds),
     format: { name: stream.pix_fmt!, ...samples },
     range: stream.color_range === 'pc' || stream.pix_fmt!.startsWith('yuvj') ? 'full' : 'limited',
     matrix: matrixOf(stream),
@@ -150,6 +157,20 @@ async function probe(path: string, name: string): Promise<ClipFacts> {
     startedAt: timeOf(stream.tags?.creation_time ?? format.tags?.creation_time),
     codec: stream.codec_name ?? 'unknown',
   };
+}
+
+/** Whether all frames are shown equally long: told for sure only where the container counts them (MP4, MOV). */
+function isEven(
+  { avg_frame_rate: average, r_frame_rate: rate, start_time: start, nb_frames: count }: Stream,
+  seconds: number,
+) {
+  const perSecond = rateOf(rate);
+  return (
+    perSecond !== null &&
+    average === rate &&
+    Math.abs(Number(start ?? NaN)) < 1e-4 &&
+    Math.abs(Number(count ?? NaN) - seconds * perSecond) < 0.5
+  );
 }
 
 /** A child's failure as a sentence about the clip. */

@@ -18,9 +18,9 @@ import { Button } from '@/ui/Button';
 import { describeFacts, factsOf, isTelemetry } from '../intake/arrived';
 import { LayBoard, type BoardGroup } from '../intake/LayBoard';
 import { Questions, type Question } from '../intake/Questions';
-import { momentsOf, Tile } from '../intake/Tile';
 import type { ArrivedFile } from '../intake/types';
 import { DraftTable, SCENE_NAMES } from './DraftTable';
+import { DraftTile } from './DraftTile';
 import { KitPreview } from './KitPreview';
 import { ResponseChoice, type ChosenResponse } from './ResponseChoice';
 import { spotOf, useDraft, type Entry } from './useDraft';
@@ -57,6 +57,7 @@ export function Draft({
   const rows = useDraft(readable, pictures, filters, response.response);
   const draft = { title, kitName, shorthand, apertureFixed, response: response.response, pictures: rows.rows };
   const missing = missingInDraft(draft);
+  const shown = responseAtHand(response.response);
 
   // Ctrl-Z takes back what was laid, but not what is being typed.
   const { undo } = rows;
@@ -111,32 +112,14 @@ export function Draft({
           missing: 'no file yet: drag one here',
           tiles: here
             .filter(({ row }) => row.filter === spot.filter && row.bracket === spot.bracket)
-            .map(({ row, i }) => ({ path: row.path, node: <DraftTile row={row} file={readable[i]} /> })),
+            .map(({ row, i }) => ({
+              path: row.path,
+              node: <DraftTile row={row} file={readable[i]} response={shown} />,
+            })),
         })),
       },
     ];
   });
-
-  function DraftTile({ row, file }: { row: (typeof rows.rows)[number]; file: ArrivedFile }) {
-    const { facts } = file.stored;
-    return (
-      <div className="w-[132px]">
-        <Tile
-          sha256={file.stored.sha256}
-          response={responseAtHand(response.response)}
-          moments={facts.readable ? momentsOf(facts.look) : 0}
-          alt={row.path}
-          className="h-[88px]"
-        />
-        <div className="text-[12px] truncate mt-0.5" title={row.path}>
-          {row.path.replace(/^.*\//, '')}
-        </div>
-        <div className="text-[12px] text-ink-3">
-          {row.shutter === '' ? (row.telemetry ? 'from telemetry' : 'no exposure') : `${row.shutter} s, ISO ${row.iso}`}
-        </div>
-      </div>
-    );
-  }
 
   async function create() {
     setBusy(true);
@@ -248,7 +231,7 @@ export function Draft({
       )}
       <Questions
         questions={questions}
-        response={responseAtHand(response.response)}
+        response={shown}
         onChoose={(path, spot) => rows.changeAll(new Map([lay(path, spot)]))}
         onAll={() =>
           rows.changeAll(

@@ -1,0 +1,26 @@
+import type { DraftPicture } from '@/core/intake';
+import type { Response } from '@/core/session';
+import { momentsOf, Tile } from '../intake/Tile';
+import type { ArrivedFile } from '../intake/types';
+
+/** A file of a draft where it is laid. */
+export function DraftTile({ row, file, response }: { row: DraftPicture; file: ArrivedFile; response: Response }) {
+  const { facts, sha256 } = file.stored;
+  return (
+    <div className="w-[132px]">
+      <Tile
+        sha256={sha256}
+        response={response}
+        moments={facts.readable ? momentsOf(facts.look) : 0}
+        alt={row.path}
+        className="h-[88px]"
+      />
+      <div className="text-[12px] truncate mt-0.5" title={row.path}>
+        {row.path.replace(/^.*\//, '')}
+      </div>
+      <div className="text-[12px] text-ink-3">
+        {row.shutter === '' ? (row.telemetry ? 'from telemetry' : 'no exposure') : `${row.shutter} s, ISO ${row.iso}`}
+      </div>
+    </div>
+  );
+}
