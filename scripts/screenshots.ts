@@ -60,7 +60,10 @@ async function main(): Promise<void> {
 /** A picture once the page is at rest. */
 async function take(page: Page, name: string): Promise<void> {
   await page.waitForLoadState('networkidle');
-  await page.waitForFunction(() => [...document.images].every((image) => image.complete));
+  // Pictures below the fold are loaded when they are scrolled to.
+  await page.waitForFunction(() =>
+    [...document.images].every((image) => image.complete || image.getBoundingClientRect().top > innerHeight),
+  );
   await page.waitForTimeout(700);
   await page.screenshot({ path: `docs/screenshots/${name}.png` });
 }
