@@ -3,7 +3,7 @@
  * half file is seen. Eight moments by default; GLADE_KILLS=50 for the long run.
  */
 import { chromium, expect, test } from '@playwright/test';
-import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
+import { spawn, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { copyFile, mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
@@ -168,6 +168,20 @@ test('the server is killed while files arrive', async ({}, info) => {
   server.kill('SIGKILL');
 });
 
+/** All processes of the browser with this profile, as /proc lists them. */
+async function killBrowser(profile: string): Promise<void> {
+  for (const pid of await readdir('/proc')) {
+    if (!/^\d+$/.test(pid)) continue;
+    const words = await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '');
+    if (!words.includes(`user-data-dir=${profile}`)) continue;
+    try {
+      process.kill(Number(pid), 'SIGKILL');
+    } catch {
+      // It went with its parent.
+    }
+  }
+}
+
 test('the browser is killed while it sends; dropped again, all arrive once', async ({}, info) => {
   test.setTimeout(300_000);
   const server = await startServer();
@@ -194,7 +208,7 @@ test('the browser is killed while it sends; dropped again, all arrive once', asy
   for (let i = 0; i < Math.round(0.2 * MOMENTS); i++) {
     await open();
     await pause(60 + 600 * random.uniform());
-    execFileSync('pkill', ['-9', '-f', `user-data-dir=${profile}`]);
+    await killBrowser(profile);
     await pause(300);
   }
   const { context, page } = await open();
