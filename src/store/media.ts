@@ -8,25 +8,16 @@ import { access, mkdir, open, readFile, rename, rm, stat, statfs } from 'node:fs
 import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { UnreadablePicture, type PictureFacts } from '@/core/source';
-import type { ClipLook, Look } from '@/core/look';
-import { joinedCues, parseSubRip, type Cue } from '@/core/telemetry';
+import type { FileReading, StoredFile } from '@/core/intake';
+import { joinedCues, parseSubRip } from '@/core/telemetry';
 import { inspectMedia } from '@/media/files';
 import { startStrip } from '@/media/renditions';
 import { readConfig } from './config';
 import { store } from './database';
 import type { Json } from './models';
 
-/** Facts of a stored file, or the reason why it can't be read as a picture. */
-export type StoredFacts =
-  | { readable: true; picture: PictureFacts; look?: Look | ClipLook }
-  // Telemetry is no picture, but is read: cues that say the same are joined.
-  | { readable: false; reason: string; telemetry?: Cue[] };
-
-export interface StoredFile {
-  sha256: string;
-  bytes: number;
-  facts: StoredFacts;
-}
+export type { StoredFile };
+export type StoredFacts = FileReading;
 
 /** A file that could not be taken in, with a sentence for people. */
 export class MediaError extends Error {}
@@ -139,7 +130,11 @@ export async function registerFile(sha256: string, bytes: number, name: string):
   const { File } = store().models;
   const known = (await File.findByPk(sha256))?.facts as unknown as StoredFacts | undefined;
   // A file that couldn't be read is looked at again: a newer program, or a decoder installed since, may read it.
-  if (known?.readable && known.look) return { sha256, bytes, facts: known };
+  if (known?.readable && known.look) {
+    // It is wanted again: the purge must not take it before a session names it.
+    await File.update({ bytes }, { where: { sha256 } });
+    return { sha256, bytes, facts: known };
+  }
   const facts = await inTurn(() => factsOf(sha256, name));
   await File.upsert({ sha256, bytes, facts: facts as unknown as Json });
   return { sha256, bytes, facts };

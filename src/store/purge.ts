@@ -48,16 +48,15 @@ export async function purgeDeleted(now = Date.now()): Promise<void> {
   const { Session, File, SessionFile, Inbox } = store().models;
   const before = new Date(now - KEPT_DAYS * DAY_MS);
   await Session.destroy({ where: { deletedAt: { [Op.lt]: before } } });
-  const old = await File.findAll({
-    where: { updatedAt: { [Op.lt]: before } } as Record<string, unknown>,
-    attributes: ['sha256'],
-  });
-  for (const { sha256 } of old) {
+  const old = { updatedAt: { [Op.lt]: before } } as Record<string, unknown>;
+  const candidates = await File.findAll({ where: old, attributes: ['sha256'] });
+  for (const { sha256 } of candidates) {
     const path = mediaPath(sha256);
     const gone = await store().sequelize.transaction(async (transaction) => {
       const named = { where: { sha256 }, transaction };
       if ((await SessionFile.count(named)) + (await Inbox.count(named)) > 0) return false;
-      return (await File.destroy(named)) > 0;
+      // Since the list was made it may have come again.
+      return (await File.destroy({ where: { ...old, sha256 }, transaction })) > 0;
     });
     if (gone) await rm(path, { force: true });
   }

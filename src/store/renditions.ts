@@ -15,14 +15,24 @@ export type RenditionSize = (typeof RENDITION_SIZES)[number];
 
 const making = new Map<string, Promise<void>>();
 
-async function isThere(path: string): Promise<boolean> {
-  const there = await access(path).then(
+/** Makes a file unless it is there; two windows that ask at once wait for one making. */
+async function madeOnce(target: string, make: () => Promise<void>): Promise<string> {
+  const there = await access(target).then(
     () => true,
     () => false,
   );
   // What is looked at is kept longest.
-  if (there) await touch(path);
-  return there;
+  if (there) await touch(target);
+  else {
+    const running = making.get(target) ?? make();
+    making.set(target, running);
+    try {
+      await running;
+    } finally {
+      making.delete(target);
+    }
+  }
+  return target;
 }
 
 /** Path of a JPEG view. Throws MediaError or UnreadablePicture. */
@@ -33,16 +43,7 @@ export async function rendition(sha256: string, size: RenditionSize, response: R
   if (!facts.readable) throw new MediaError(facts.reason);
   const how = createHash('sha256').update(JSON.stringify(response)).digest('hex').slice(0, 10);
   const target = join(readConfig().renditionFolder, sha256.slice(0, 2), `${sha256}-${size}-${how}.jpg`);
-  if (await isThere(target)) return target;
-  // Two windows that ask at once wait for one rendering.
-  const running = making.get(target) ?? writeRendition(mediaPath(sha256), target, size, facts.picture, response);
-  making.set(target, running);
-  try {
-    await running;
-  } finally {
-    making.delete(target);
-  }
-  return target;
+  return madeOnce(target, () => writeRendition(mediaPath(sha256), target, size, facts.picture, response));
 }
 
 /** Path of a clip's strip of moments, made when the clip arrived, or again where it was purged; `null` for what is no clip. */
@@ -51,13 +52,5 @@ export async function stripOf(sha256: string): Promise<string | null> {
   const facts = file?.facts as unknown as StoredFacts | undefined;
   if (!facts?.readable || !facts.picture.clip) return null;
   const target = stripPath(sha256);
-  if (await isThere(target)) return target;
-  const running = making.get(target) ?? writeStrip(mediaPath(sha256), target, facts.picture);
-  making.set(target, running);
-  try {
-    await running;
-  } finally {
-    making.delete(target);
-  }
-  return target;
+  return madeOnce(target, () => writeStrip(mediaPath(sha256), target, facts.picture));
 }

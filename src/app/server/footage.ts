@@ -1,13 +1,19 @@
 /** What the stage Footage shows of a session: its files with their looks, and what is worth saying of them. */
 import { checkFootage, type Check, type CheckedFile, type Footage } from '@/core/checks';
 import { parseShutter } from '@/core/exposure';
-import { layFiles, sessionSpots, type KnownFile, type LaidFile } from '@/core/intake';
+import {
+  exposureBeside,
+  layFiles,
+  sessionSpots,
+  toLay,
+  type ArrivedFile,
+  type KnownFile,
+  type LaidFile,
+} from '@/core/intake';
 import { resolveResponse, responseAtHand } from '@/core/light';
 import type { ClipLook, Look } from '@/core/look';
 import type { Session } from '@/core/session';
 import type { Cue } from '@/core/telemetry';
-import { toLay, exposureBeside } from '@/stages/intake/arrived';
-import type { ArrivedFile } from '@/stages/intake/types';
 import { loadSession, storedFiles, type LoadedSession, type StoredFile } from '@/store';
 
 /** Steps of a small histogram. */
@@ -113,21 +119,24 @@ export async function layOnSession(
   const filters = session.kits.flatMap((kit) =>
     kit.filters.map((filter) => ({ ...filter, name: filter.name ?? filter.id })),
   );
+  const own = [...loaded.files].flatMap(([path, sha256]): ArrivedFile[] => {
+    const file = stored.get(sha256);
+    return file ? [{ path, stored: file }] : [];
+  });
   const known = session.takes.flatMap((take): KnownFile[] => {
     if (take.role === 'bracket') return [];
     const { shutter, iso, fNumber } = take.exposure;
     const shutterSeconds = shutter === undefined ? null : parseShutter(shutter);
     return take.files.flatMap((path) => {
-      const file = stored.get(loaded.files.get(path) ?? '');
-      if (!file?.facts.readable) return [];
-      const own = file.facts.picture.exposure;
+      const file = own.find((one) => one.path === path);
+      if (!file?.stored.facts.readable) return [];
       const exposure = {
-        ...own,
+        ...exposureBeside(file, own),
         ...(shutterSeconds !== null && { shutterSeconds }),
         ...(iso !== undefined && { iso }),
         ...(fNumber !== undefined && { fNumber }),
       };
-      const laid = toLay({ path, stored: file }, exposure, session.rig.response);
+      const laid = toLay(file, exposure, session.rig.response);
       return [{ ...laid, filter: take.filter, scene: take.scene }];
     });
   });

@@ -1,5 +1,7 @@
 import { parseKitShorthand } from '../labels';
-import { clockIsOff, duration, layFiles, type FileToLay, type Place } from './lay';
+import { layFiles } from './lay';
+import type { FileToLay, Place } from './laying';
+import { clockIsOff, duration } from './log';
 import { readName } from './names';
 
 const { filters } = parseKitShorthand('ND4 8 16 32 ND16PL CPL');

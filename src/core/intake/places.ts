@@ -2,7 +2,7 @@
 import { parseShutter, exposureLog2 } from '../exposure';
 import type { Session } from '../session';
 import { DRAFT_SCENES, type DraftScene } from './draft';
-import type { Place } from './lay';
+import type { Place } from './laying';
 import type { NamedFilter } from './names';
 
 /** Where a picture of a draft belongs. */

@@ -3,13 +3,21 @@
 import { FilePlus2 } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { addFilesAction, layAction, type TakesChanged } from '@/app/server/actions';
-import { clockIsOff, duration, sessionSpots, type LaidFile } from '@/core/intake';
+import {
+  clockIsOff,
+  duration,
+  isTelemetry,
+  sessionSpots,
+  telemetryBeside,
+  type ArrivedFile,
+  type LaidFile,
+  type StoredFile,
+} from '@/core/intake';
 import type { Session } from '@/core/session';
 import { Button } from '@/ui/Button';
-import { describeFacts, isTelemetry, telemetryBeside } from '../intake/arrived';
+import { describeFacts } from '../intake/words';
 import { Questions, type Question } from '../intake/Questions';
 import { SendingPanel } from '../intake/SendingPanel';
-import type { ArrivedFile, StoredFileView } from '../intake/types';
 import { Sending, takeUpload, type FileToSend, type UploadProgress } from '../intake/upload';
 
 interface Asked {
@@ -38,7 +46,7 @@ export function useAddFiles(
     try {
       const running = new Sending(files, (state) => setProgress({ what, state }));
       sending.current = running;
-      const stored = await running.done((upload) => takeUpload<StoredFileView>('/api/files', { upload, waits: true }));
+      const stored = await running.done((upload) => takeUpload<StoredFile>('/api/files', { upload, waits: true }));
       await lay(files.map(({ path }, i) => ({ path, stored: stored[i] })));
     } catch (error) {
       setProblem((error as Error).message);

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import type { Response } from '@/core/session';
 import { Button } from '@/ui/Button';
 import { momentsOf, Tile } from './Tile';
-import type { ArrivedFile } from './types';
+import type { ArrivedFile } from '@/core/intake';
 
 /** A file that is not sure where it belongs. */
 export interface Question {

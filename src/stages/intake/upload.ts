@@ -1,6 +1,6 @@
 /** Sends files to the server by the tus protocol: paused, gone on with, and taken up again after either side was restarted. */
 import { Upload, type DetailedError } from 'tus-js-client';
-import type { StoredFileView } from './types';
+import type { StoredFile } from '@/core/intake';
 
 /** A piece this large is one request: small enough to end in time on a slow line. */
 const PIECE_BYTES = 32_000_000;
@@ -185,9 +185,9 @@ export async function takeUpload<T>(url: string, body: Record<string, unknown>):
 class Refused extends Error {}
 
 /** Takes in one small file at once. */
-export async function sendFile(path: string, file: File): Promise<StoredFileView> {
+export async function sendFile(path: string, file: File): Promise<StoredFile> {
   const [stored] = await new Sending([{ path, file }], () => undefined).done((upload) =>
-    takeUpload<StoredFileView>('/api/files', { upload }),
+    takeUpload<StoredFile>('/api/files', { upload }),
   );
   return stored;
 }

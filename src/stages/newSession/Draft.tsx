@@ -6,19 +6,21 @@ import {
   clockIsOff,
   DRAFT_SCENES,
   duration,
+  factsOf,
   guessScene,
+  isTelemetry,
   missingInDraft,
   sessionFromDraft,
   spotId,
+  type ArrivedFile,
   type DraftScene,
 } from '@/core/intake';
 import { parseKitShorthand } from '@/core/labels';
 import { responseAtHand } from '@/core/light';
 import { Button } from '@/ui/Button';
-import { describeFacts, factsOf, isTelemetry } from '../intake/arrived';
+import { describeFacts } from '../intake/words';
 import { LayBoard, type BoardGroup } from '../intake/LayBoard';
 import { Questions, type Question } from '../intake/Questions';
-import type { ArrivedFile } from '../intake/types';
 import { DraftTable, SCENE_NAMES } from './DraftTable';
 import { DraftTile } from './DraftTile';
 import { KitPreview } from './KitPreview';

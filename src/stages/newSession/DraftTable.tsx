@@ -1,14 +1,13 @@
 'use client';
 
 import { X } from 'lucide-react';
-import { DRAFT_SCENES, type DraftPicture, type DraftScene, type NamedFilter } from '@/core/intake';
+import { DRAFT_SCENES, type ArrivedFile, type DraftPicture, type DraftScene, type NamedFilter } from '@/core/intake';
 import { responseAtHand } from '@/core/light';
 import type { Response } from '@/core/session';
 import { Button } from '@/ui/Button';
 import { pictureUrl } from '@/ui/pictures';
 import { ExposureFields, FilterSelect } from '../footage/TakeFields';
-import { describeFacts } from '../intake/arrived';
-import type { ArrivedFile } from '../intake/types';
+import { describeFacts } from '../intake/words';
 import type { DraftRows } from './useDraft';
 
 export const SCENE_NAMES: Readonly<Record<DraftScene, string>> = { chart: 'chart', flat: 'even wall', flare: 'lamp' };

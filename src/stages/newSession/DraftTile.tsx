@@ -1,7 +1,6 @@
-import type { DraftPicture } from '@/core/intake';
+import type { ArrivedFile, DraftPicture } from '@/core/intake';
 import type { Response } from '@/core/session';
 import { momentsOf, Tile } from '../intake/Tile';
-import type { ArrivedFile } from '../intake/types';
 
 /** A file of a draft where it is laid. */
 export function DraftTile({ row, file, response }: { row: DraftPicture; file: ArrivedFile; response: Response }) {

@@ -6,7 +6,7 @@ import { useRef, useState, type DragEvent } from 'react';
 import { Button } from '@/ui/Button';
 import { Draft } from './Draft';
 import { SendingPanel } from '../intake/SendingPanel';
-import type { ArrivedFile, StoredFileView } from '../intake/types';
+import type { ArrivedFile, StoredFile } from '@/core/intake';
 import { filesOfDrop, Sending, takeUpload, type FileToSend, type UploadProgress } from '../intake/upload';
 
 const SESSION_FILE = 'session.glade.json';
@@ -63,7 +63,7 @@ export function NewSession({ inbox }: { inbox: ArrivedFile[] }) {
     }
     const media = files.filter((one) => one !== description && one.path.startsWith(root));
     const stored = await send(media, 'the session’s pictures', (upload) =>
-      takeUpload<StoredFileView>('/api/files', { upload }),
+      takeUpload<StoredFile>('/api/files', { upload }),
     );
     const byPath = Object.fromEntries(media.map(({ path }, i) => [path.slice(root.length), stored[i].sha256]));
     const response = await fetch('/api/sessions', {
@@ -83,7 +83,7 @@ export function NewSession({ inbox }: { inbox: ArrivedFile[] }) {
       );
     const before = phase.name === 'draft' ? phase.pictures : [];
     const stored = await send(pictures, `${pictures.length} ${pictures.length === 1 ? 'file' : 'files'}`, (upload) =>
-      takeUpload<StoredFileView>('/api/files', { upload, waits: true }),
+      takeUpload<StoredFile>('/api/files', { upload, waits: true }),
     );
     addToDraft(
       before,

@@ -1,10 +1,20 @@
 import { useMemo, useState } from 'react';
 import { formatShutter, parseShutter } from '@/core/exposure';
-import { draftSpots, layFiles, spotId, type DraftPicture, type DraftSpot, type Laying } from '@/core/intake';
-import type { NamedFilter } from '@/core/intake';
+import {
+  exposureBeside,
+  factsOf,
+  telemetryBeside,
+  toLay,
+  type ArrivedFile,
+  draftSpots,
+  layFiles,
+  spotId,
+  type DraftPicture,
+  type DraftSpot,
+  type Laying,
+  type NamedFilter,
+} from '@/core/intake';
 import type { Response } from '@/core/session';
-import { exposureBeside, factsOf, telemetryBeside, toLay } from '../intake/arrived';
-import type { ArrivedFile } from '../intake/types';
 
 /** What a person has said of a file. */
 export type Entry = Partial<Pick<DraftPicture, 'shutter' | 'iso' | 'fNumber'>> & { spot?: DraftSpot };

@@ -1,12 +1,30 @@
-/** Arrived files as the core wants them for laying. */
-import { exposureLog2 } from '@/core/exposure';
-import type { FileToLay } from '@/core/intake';
-import { resolveResponse, responseAtHand } from '@/core/light';
-import { lightOf } from '@/core/look';
-import type { Response } from '@/core/session';
-import type { PictureFacts } from '@/core/source';
-import { cueAt } from '@/core/telemetry';
-import type { ArrivedFile } from './types';
+/** Arrived files, and what laying wants to know of them. */
+import { exposureLog2 } from '../exposure';
+import { resolveResponse, responseAtHand } from '../light';
+import { lightOf, type ClipLook, type Look } from '../look';
+import type { Response } from '../session';
+import type { PictureFacts } from '../source';
+import { cueAt, type Cue } from '../telemetry';
+import type { FileToLay } from './laying';
+
+/** What a file says of itself, or why it can't be read as a picture. */
+export type FileReading =
+  | { readable: true; picture: PictureFacts; look?: Look | ClipLook }
+  // Telemetry is no picture, but is read: cues that say the same are joined.
+  | { readable: false; reason: string; telemetry?: Cue[] };
+
+/** A file stored under its hash. */
+export interface StoredFile {
+  sha256: string;
+  bytes: number;
+  facts: FileReading;
+}
+
+/** A stored file under the name with which it came. */
+export interface ArrivedFile {
+  path: string;
+  stored: StoredFile;
+}
 
 const TELEMETRY = /\.srt$/i;
 /** ITU-R BT.709 luminance: near enough for telling filters apart. */
@@ -56,13 +74,4 @@ export function toLay(file: ArrivedFile, exposure: PictureFacts['exposure'], res
     lightLog2: Number.isFinite(light) ? light : null,
     look,
   };
-}
-
-/** Size, kind and time in a line. */
-export function describeFacts(file: ArrivedFile): string {
-  const { width, height, bitDepth, capturedAt, encoding, clip } = factsOf(file);
-  const time = capturedAt ? ` · ${capturedAt.slice(0, 19).replace('T', ' ')}` : '';
-  if (clip)
-    return `${width} × ${height}, ${clip.codec}, ${clip.seconds.toFixed(1)} s at ${clip.framesPerSecond.toFixed(2)} fps${time}`;
-  return `${width} × ${height}, ${bitDepth} bit${encoding.profile ? `, ${encoding.profile}` : ''}${time}`;
 }
