@@ -2,7 +2,7 @@
 import { expect, type Page } from '@playwright/test';
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { planTakes } from '@/simulator/bench';
+import { planTakes } from '@/simulator/plan';
 import { demoSessions } from '@/simulator/demo';
 import { BENCH, filmBench, writeBench } from './pictures';
 import { checkAccessibility, test } from './shared';

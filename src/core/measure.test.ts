@@ -5,9 +5,10 @@ import { luminousStops } from './density';
 import { measureSession } from './measure';
 import { parseSession, readingsSchema, type Fault, type Readings, type Session } from './session';
 import { UnreadablePicture, type PictureSource } from './source';
-import { planTakes } from '@/simulator/bench';
+import { planTakes } from '@/simulator/plan';
 import { randomPlan, type BenchKind } from '@/simulator/randomBench';
 import { simulateSession } from '@/simulator/session';
+import { trueMtf50 } from '@/simulator/expected';
 import type { BenchPlan } from '@/simulator/truth';
 
 const SPACE = resolveColorSpace('srgb');
@@ -325,19 +326,8 @@ describe('the whole bench: sharpness, corners, hot spot, flare, recovered respon
     readings = await measureSession(session, source, OPTIONS);
   }, 120_000);
 
-  /** sinc(f)·exp(−2π²σ²f²) = ½ (closed form), by bisection. */
-  const closedForm = (sigma: number) => {
-    let [low, high] = [0.001, 1];
-    for (let i = 0; i < 60; i++) {
-      const f = (low + high) / 2;
-      if ((Math.sin(Math.PI * f) / (Math.PI * f)) * Math.exp(-2 * (Math.PI * sigma * f) ** 2) > 0.5) low = f;
-      else high = f;
-    }
-    return low;
-  };
-
   test('sharpness kept at every edge, to 0.05', () => {
-    const truth = closedForm(Math.hypot(0.6, 0.7)) / closedForm(0.6);
+    const truth = trueMtf50(Math.hypot(0.6, 0.7)) / trueMtf50(0.6);
     expect(readings.filters[0].sharpness).toHaveLength(12);
     for (const edge of readings.filters[0].sharpness!) expect(Math.abs(edge.retained.value - truth)).toBeLessThan(0.05);
     for (const edge of readings.filters[1].sharpness!) expect(Math.abs(edge.retained.value - 1)).toBeLessThan(0.05);

@@ -4,19 +4,24 @@
  * Plain data in and out; pictures come through the {@link PictureSource} port. Figures that the footage can't carry are
  * absent, and a fault says why.
  */
-import { resolveColorSpace, type ColorSpace } from './color';
-import { patchStrength } from './density';
+import { luminanceRow, resolveColorSpace, type ColorSpace } from './color';
+import { patchStrength, type CombinedStrength } from './density';
 import { gather, type Gathered, type GatherOptions } from './gather';
 import { nominalStops } from './labels';
-import { adviseOn, castInWords, judgeQualities, judgeStrength } from './rating';
+import { adviseOn, castInWords, judgeFilter, judgeQualities } from './rating';
 import type { Fault, Filter, FilterReadings, Readings, Session } from './session';
 import type { PictureSource } from './source';
+import { addColors } from './steps/colors';
+import { addGraduation } from './steps/graduation';
 import { addKitFaults } from './steps/kit';
 import { preparePlace, type Place } from './steps/places';
+import { addPolarizer, POLARIZING } from './steps/polarizer';
 import { addFlare, addShading } from './steps/shading';
 import { prepareEdges, type EdgePlace } from './steps/edges';
 import { keptSharpness, whySoft } from './steps/sharpness';
 import { addStrength, chooseRole, whyNotMeasured } from './steps/strength';
+import { unpolarizedStrength } from './steps/unpolarized';
+import { addMarks } from './steps/variable';
 
 export interface MeasureOptions extends GatherOptions {
   /** ISO 8601 time that the readings carry. */
@@ -25,8 +30,10 @@ export interface MeasureOptions extends GatherOptions {
   generator: string;
 }
 
-/** Roles that have a level to compare with bare. */
-const LEVEL_ROLES = new Set(['neutral', 'field', 'frame']);
+/** Roles that have a level to compare with bare, in the order in which they speak for the light of their scene. */
+const LEVEL_ROLES = ['neutral', 'frame', 'field', 'reference', 'middle', 'color', 'glare', 'sky'];
+/** Roles that speak for a filter's strength. */
+const STRENGTH_ROLES = new Set<string>(['neutral', 'frame', 'field']);
 
 /** Measures every filter of a session (or one). Rejects with SessionError when its response can't be used. */
 export async function measureSession(
@@ -37,9 +44,17 @@ export async function measureSession(
   const gathered = await gather(session, source, options);
   const space = resolveColorSpace(session.rig.colorSpace);
   const flareScenes = new Set(session.scenes.filter((scene) => scene.kind === 'flare').map((scene) => scene.id));
+  const lit = new Set<string>();
   const places = gathered.patches
-    .filter(({ patch }) => LEVEL_ROLES.has(patch.role) && !(patch.role === 'field' && flareScenes.has(patch.scene)))
-    .map((one) => preparePlace(one, session, gathered.recovered));
+    .filter(
+      ({ patch }) => LEVEL_ROLES.includes(patch.role) && !(patch.role === 'field' && flareScenes.has(patch.scene)),
+    )
+    .sort((a, b) => LEVEL_ROLES.indexOf(a.patch.role) - LEVEL_ROLES.indexOf(b.patch.role))
+    .map((one) => {
+      const place = preparePlace(one, session, gathered.recovered, !lit.has(one.patch.scene));
+      if (place.series) lit.add(one.patch.scene);
+      return place;
+    });
   const { places: edges, faults: edgeFaults } = prepareEdges(gathered.patches);
   const found = [...gathered.faults, ...places.flatMap((place) => place.faults), ...edgeFaults];
 
@@ -93,14 +108,11 @@ function measureFilter(
     verdict: { label: 'withheld', sentence: '' },
     faults,
   };
-  const strengths = places.flatMap((place) => {
-    const { id: patch, scene, role } = place.patch;
-    const strength = place.series && patchStrength(place.series, filter.id, { scene, patch, role });
-    return strength ? [strength] : [];
-  });
-  const combined = chooseRole(strengths, session, space);
-  if (combined) addStrength(result, combined, strengths, nominal, space);
-  else faults.push(...whyNotMeasured(filter, places, session));
+  const parts = { places, gathered: gathered.patches, edges, session, space };
+  // A variable filter has a strength a mark, a graduated one two: one figure for all would be none.
+  const lightest = filter.kind === 'variable-nd' ? addMarks(result, filter, parts) : null;
+  if (filter.kind === 'graduated-nd') addGraduation(result, places, gathered.patches, session, space);
+  const combined = lightest || result.graduation ? null : addStrengthOf(result, filter, parts);
   if (faults.some((one) => one.code === 'white-balance-moved')) delete result.cast;
 
   const kept = edges.map((edge) => keptSharpness(edge, filter.id)).filter((one) => one !== null);
@@ -112,17 +124,50 @@ function measureFilter(
   );
   const soft = whySoft(sharpness, filter.name ?? filter.id, takesOfEdges);
   faults.push(...soft.faults);
-  addShading(result, places, gathered.patches, session, space);
+  if (!result.graduation) addShading(result, places, gathered.patches, session, space, lightest ?? undefined);
   addFlare(result, gathered.patches, session, space);
+  if (POLARIZING.has(filter.kind)) addPolarizer(result, filter, parts);
+  addColors(result, places, session, space);
 
   const takes = combined ? Math.max(0, ...combined.places.map((place) => place.strength.takes.length)) : 0;
-  result.verdict = { ...judgeStrength(result.density, nominal, takes), ...judgeQualities(result) };
+  result.verdict = { ...judgeFilter(result, filter, takes), ...judgeQualities(result) };
   if (result.cast) result.verdict.cast = castInWords(result.cast);
   const softest = [...sharpness].sort((a, b) => a.retained.value - b.retained.value)[0];
   if (softest?.budget) result.verdict.sharpnessAdvice = adviseOn(softest.budget);
   if (soft.sentence !== null) result.verdict.softness = soft.sentence;
   result.faults = distinct(faults);
   return result;
+}
+
+interface StrengthParts {
+  places: readonly Place[];
+  session: Session;
+  space: ColorSpace;
+}
+
+/** Adds strength and cast from the filter's places, or why there are none. */
+function addStrengthOf(
+  result: FilterReadings,
+  filter: Filter,
+  { places, session, space }: StrengthParts,
+): CombinedStrength | null {
+  const polarizing = POLARIZING.has(filter.kind);
+  const found = places
+    .filter(({ patch }) => STRENGTH_ROLES.has(patch.role))
+    .flatMap((place) => {
+      const { id: patch, scene, role } = place.patch;
+      if (polarizing) return unpolarizedStrength(place, filter.id, session, luminanceRow(space)) ?? [];
+      const strength = place.series && patchStrength(place.series, filter.id, { scene, patch, role });
+      return strength ? [{ strength, fault: null }] : [];
+    });
+  const strengths = found.map((one) => one.strength);
+  const combined = chooseRole(strengths, session, space, polarizing);
+  if (combined) {
+    addStrength(result, combined, strengths, result.nominalStops, space);
+    const used = new Set(combined.places.map((place) => place.strength));
+    result.faults.push(...found.flatMap((one) => (one.fault && used.has(one.strength) ? [one.fault] : [])));
+  } else result.faults.push(...whyNotMeasured(filter, places as Place[], session));
+  return combined;
 }
 
 /** Points (code, log2 light) of a recovered response per channel, over the codes that its bracket reached, for a plot. */

@@ -4,7 +4,7 @@ import { access, mkdtemp, readdir, rm, utimes, writeFile } from 'node:fs/promise
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { planTakes } from '@/simulator/bench';
+import { planTakes } from '@/simulator/plan';
 import { writeSession } from '@/simulator/files';
 import { randomPlan } from '@/simulator/randomBench';
 import { describeSession } from '@/simulator/session';

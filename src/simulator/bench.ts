@@ -5,85 +5,10 @@
 import type { Picture, PixelRect } from '@/core/patches';
 import { encoder } from './encode';
 import { seededRandom, type Random } from './random';
-import type { BenchPlan, Lamps, PlannedTake, SimulatedScene, Spoiled, TrueCamera, TrueFilter } from './truth';
-
-const BARE_SHUTTER_DENOMINATOR = 2000;
-const ISO = 100;
-const TAKE_MINUTES = 1.5;
-
-/** The takes of a plan in shooting order, with settings by the protocol and the lamps' state at each. */
-export function planTakes(plan: BenchPlan): PlannedTake[] {
-  const order: (TrueFilter | null)[] = [null];
-  plan.filters.forEach((filter, i) => {
-    order.push(filter);
-    if ((i + 1) % plan.bareEvery === 0 && i + 1 < plan.filters.length) order.push(null);
-  });
-  order.push(null);
-  const total = order.length * plan.scenes.length;
-  const random = seededRandom(`${plan.seed}/meter`);
-  const takes: PlannedTake[] = bracketTakes(plan);
-  const before = takes.length;
-  for (const scene of plan.scenes) {
-    let bares = 0;
-    for (const filter of order) {
-      const minute = takes.length * TAKE_MINUTES;
-      const progress = total > 1 ? (takes.length - before) / (total - 1) : 0;
-      const [shutterSeconds, shutterText] = shutterFor(plan, filter, random);
-      takes.push({
-        id: filter ? `${scene}-${filter.id}` : `${scene}-bare-${++bares}`,
-        filter,
-        scene,
-        role: 'measure',
-        minute,
-        lampStops: lampStops(plan.lamps, progress),
-        shutterSeconds,
-        shutterText,
-        iso: ISO,
-        repeats: plan.repeats,
-      });
-    }
-  }
-  return takes;
-}
-
-/** Bare exposures a stop apart, the brightest one above bare, before the lamps have moved. */
-function bracketTakes(plan: BenchPlan): PlannedTake[] {
-  return Array.from({ length: plan.bracket ?? 0 }, (_, i) => {
-    const shutterSeconds = 2 ** (1 - i) / BARE_SHUTTER_DENOMINATOR;
-    return {
-      id: `bracket-${i + 1}`,
-      filter: null,
-      scene: 'chart',
-      role: 'bracket',
-      minute: i * TAKE_MINUTES,
-      lampStops: 0,
-      shutterSeconds,
-      shutterText: `1/${1 / shutterSeconds}`,
-      iso: ISO,
-      repeats: 1,
-    };
-  });
-}
-
-function lampStops(lamps: Lamps, progress: number): number {
-  const bend = (lamps.bendStops ?? 0) * 4 * progress * (1 - progress);
-  const jump = lamps.jump && progress >= lamps.jump.at ? lamps.jump.stops : 0;
-  return lamps.driftStops * progress + bend + jump;
-}
-
-/** Locked: never moves. Matched: thirds of a stop nearest to bare's level. Automatic: what a meter would set, freely. */
-function shutterFor(plan: BenchPlan, filter: TrueFilter | null, random: Random): [number, string] {
-  const bare = 1 / BARE_SHUTTER_DENOMINATOR;
-  const wobble = random.normal() * 0.1;
-  if (!filter || plan.protocol === 'locked') return [bare, `1/${BARE_SHUTTER_DENOMINATOR}`];
-  const strength = filter.stops[1];
-  const longer = plan.protocol === 'matched' ? Math.round(strength * 3) / 3 : strength + wobble;
-  const seconds = bare * 2 ** longer;
-  const denominator = 1 / seconds;
-  const text = denominator > 3 ? `1/${denominator.toFixed(3)}` : seconds.toFixed(5);
-  const written = text.startsWith('1/') ? 1 / Number(text.slice(2)) : Number(text);
-  return [written, text];
-}
+import { passingThrough, type Passing } from './glass';
+import { BARE_SHUTTER_DENOMINATOR } from './plan';
+import { polarizedScene } from './polarized';
+import type { BenchPlan, PlannedTake, Polarization, SimulatedScene, Spoiled, TrueCamera, TrueFilter } from './truth';
 
 /** A part of the chart: a rectangle turned by an angle, with its reflectance per channel. */
 interface ChartPart {
@@ -249,6 +174,25 @@ function sceneLight(
   return light;
 }
 
+const UNPOLARIZED: Polarization = { lightDegrees: 0, degree: 0 };
+const POLARIZED_SCENES: readonly SimulatedScene[] = ['screen', 'water', 'sky'];
+
+/** A scene's light, unpolarized and (where there is any) polarized. */
+function litScene(
+  { polarization = UNPOLARIZED, ...plan }: BenchPlan,
+  scene: SimulatedScene,
+  window: PixelRect,
+  blurAt: (radius: number) => Blur,
+  moved?: readonly [number, number],
+): { plain: Float64Array; polarized: Float64Array | null } {
+  if (POLARIZED_SCENES.includes(scene)) return polarizedScene(scene, polarization, plan, window);
+  const plain = sceneLight(scene, plan, window, blurAt, moved);
+  const { bench = 0 } = polarization;
+  if (bench === 0) return { plain, polarized: null };
+  const polarized = plain.map((one) => one * bench);
+  return { plain: plain.map((one) => one * (1 - bench)), polarized };
+}
+
 /** Standard deviations of the blur along x and y, pixels. */
 type Blur = readonly [number, number];
 
@@ -339,10 +283,12 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
     const [x, y] = spoiled.shakePx ?? [0, 0];
     return [Math.hypot(sigma, defocus, x), Math.hypot(sigma, defocus, y)];
   };
-  const light = sceneLight(take.scene, plan, part, blurAt, spoiled.movedPx);
+  const polarization = plan.polarization ?? UNPOLARIZED;
+  const { plain: light, polarized } = litScene(plan, take.scene, part, blurAt, spoiled.movedPx);
   const top = 2 ** camera.bitDepth - 1;
   const data = camera.bitDepth === 16 ? new Uint16Array(light.length) : new Uint8Array(light.length);
-  const transmittance = [0, 1, 2].map((c) => 2 ** -(take.filter?.stops[c] ?? 0));
+  const passing: Passing = { plain: [1, 1, 1], polarized: [1, 1, 1] };
+  const pass = passingThrough(take.filter, take.setting, polarization.lightDegrees);
   const encoded = encoder(camera.response);
   const spot = take.filter?.hotSpot;
   // At the long end lens and filter see less of their rims.
@@ -353,6 +299,7 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
       const dx = part.x + x + 0.5 - width / 2;
       const dy = part.y + y + 0.5 - height / 2;
       const r2 = (dx * dx + dy * dy) / halfDiagonal2;
+      pass(dx / height, dy / height, passing);
       const bump = spot ? spot.stops * Math.exp(-r2 / (2 * spot.radius ** 2)) : 0;
       const shade = 2 ** (bump - camera.falloffStops * r2 - (take.filter?.cornerStops ?? 0) * r2 * r2);
       const added =
@@ -360,7 +307,10 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
       for (let c = 0; c < 3; c++, i++) {
         const electrons = Math.min(
           camera.fullWell * 1.2,
-          (light[i] + added) * exposure * transmittance[c] * shade * camera.fullWell,
+          ((light[i] + added) * passing.plain[c] + (polarized ? polarized[i] * passing.polarized[c] : 0)) *
+            exposure *
+            shade *
+            camera.fullWell,
         );
         data[i] = Math.round(top * encoded(recordElectrons(random, electrons, camera) / camera.fullWell));
       }

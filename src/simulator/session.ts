@@ -4,7 +4,9 @@ import { parseSession } from '@/core/session';
 import type { PictureFacts, PictureSource } from '@/core/source';
 import type { Preview } from '@/core/registration';
 import type { Picture } from '@/core/patches';
-import { edgeRects, FLARE_RECTS, NEUTRAL_RECT, planTakes, renderTake, spoiledOf } from './bench';
+import { edgeRects, FLARE_RECTS, NEUTRAL_RECT, renderTake, spoiledOf } from './bench';
+import { planTakes } from './plan';
+import { SCREEN_RECT, SKY_RECTS, WATER_RECTS } from './polarized';
 import type { BenchPlan, PlannedTake, SimulatedScene } from './truth';
 
 /** File name of one picture of a take. */
@@ -42,12 +44,17 @@ export function describeSession(
       baseIso: 100,
     },
     kits: [{ ...kit, filters: plan.filters.map(({ id, name, kind, nominal }) => ({ id, name, kind, nominal })) }],
-    scenes: plan.scenes.map((scene) => ({ id: scene, kind: scene === 'flat-long' ? 'flat' : scene })),
+    scenes: plan.scenes.map((scene) => ({
+      id: scene,
+      kind: scene === 'flat-long' ? 'flat' : scene,
+      ...opticsOf(scene, plan),
+    })),
     takes: planTakes(plan).map((take) => ({
       id: take.id,
       filter: take.filter?.id ?? null,
       scene: take.scene,
       ...(take.role === 'measure' ? {} : { role: take.role }),
+      ...(take.setting ? { setting: { ringDegrees: take.setting.ringDegrees, mark: take.setting.mark } } : {}),
       files: plan.clips ? [clipName(take)] : Array.from({ length: take.repeats }, (_, i) => fileName(take, i, ending)),
       ...(plan.clips?.telemetry ? { telemetry: telemetryName(take) } : {}),
       capturedAt: new Date(started + take.minute * 60000).toISOString(),
@@ -58,10 +65,29 @@ export function describeSession(
   };
 }
 
+function opticsOf(scene: SimulatedScene, { polarization, optics }: BenchPlan): { optics?: Record<string, unknown> } {
+  if (scene === 'screen') return { optics: { screenDegrees: polarization?.lightDegrees ?? 0 } };
+  return optics?.[scene] ? { optics: optics[scene] } : {};
+}
+
 function patchesOf(scene: SimulatedScene, { width, height }: BenchPlan): Record<string, unknown>[] {
   if (scene === 'flat' || scene === 'flat-long')
     return [
       { id: scene === 'flat' ? 'wall' : 'wall-long', scene, role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } },
+    ];
+  if (scene === 'screen') return [{ id: 'screen', scene, role: 'neutral', rect: SCREEN_RECT }];
+  if (scene === 'water')
+    return [
+      { id: 'puddle', scene, role: 'glare', rect: WATER_RECTS.glare },
+      { id: 'stone', scene, role: 'reference', rect: WATER_RECTS.reference },
+      { id: 'leaves', scene, role: 'color', rect: WATER_RECTS.leaves },
+      { id: 'paint', scene, role: 'color', rect: WATER_RECTS.paint },
+    ];
+  if (scene === 'sky')
+    return [
+      { id: 'sky-across', scene, role: 'sky', rect: SKY_RECTS.near },
+      { id: 'sky-aside', scene, role: 'sky', rect: SKY_RECTS.far },
+      { id: 'wall-below', scene, role: 'reference', rect: SKY_RECTS.reference },
     ];
   if (scene === 'flare')
     return [

@@ -16,6 +16,16 @@ export interface TrueFilter {
   hotSpot?: { stops: number; radius: number };
   /** Light that it scatters from a lamp over the frame: share of a white surface. */
   veil?: number;
+  /** Of polarizers: ring angle at which it passes light that swings along 0°, and how far it puts out what it should stop. */
+  polarizer?: { axisDegrees: number; extinctionStops: number };
+  /** Of variable filters, beyond `stops`: what each mark takes, where the crossed pattern begins, what turning back adds. */
+  variable?: {
+    marks: { mark: number; stops: number }[];
+    cross?: { from: number; stopsPerMark: number; axisDegrees: number };
+    backlashStops?: number;
+  };
+  /** Of graduated filters, whose `stops` are the clear half's: the other half and the line between, in heights of the frame. */
+  graduation?: { denseStops: [number, number, number]; midline: number; width: number; angleDegrees: number };
   /** Ghosts of a lamp: place (fractions), share of a white surface, radius as a fraction of the width. */
   ghosts?: { x: number; y: number; level: number; radius: number }[];
 }
@@ -31,6 +41,24 @@ export interface TrueCamera {
   falloffStops: number;
   /** The lens's and sensor's blur, standard deviation in pixels. */
   blurPx: number;
+}
+
+/** What a filter's ring is set to. */
+export interface Setting {
+  ringDegrees?: number;
+  mark?: number;
+  /** The mark was approached from a higher one. */
+  fromAbove?: boolean;
+}
+
+/** How polarized scenes are lit. */
+export interface Polarization {
+  /** Ring angle along which the light swings. */
+  lightDegrees: number;
+  /** Degree of polarization of what water reflects or the sky scatters, 0–1. */
+  degree: number;
+  /** Degree of the bench lamps' own polarization. */
+  bench?: number;
 }
 
 export interface Lamps {
@@ -64,6 +92,13 @@ export interface BenchPlan {
   /** Shoots a bare bracket of this many whole stops around the bare exposure first, and asks for its response. */
   bracket?: number;
   spoiled?: Spoiled[];
+  /** Ring angles of the polarizers' sweeps, in shooting order. */
+  sweep?: number[];
+  /** Ring angles of polarizers on unpolarized scenes; one take at 0° when left out. */
+  benchRing?: number[];
+  polarization?: Polarization;
+  /** What the session says of its scenes' light (formats: `optics`). */
+  optics?: Partial<Record<SimulatedScene, Record<string, unknown>>>;
   /** Films each take instead: one clip with a picture a frame. */
   clips?: ClipPlan;
 }
@@ -102,14 +137,15 @@ export interface Spoiled {
 }
 
 /** `flat-long` is the even wall at the lens's long end. */
-export type SimulatedScene = 'chart' | 'flat' | 'flat-long' | 'flare';
+export type SimulatedScene = 'chart' | 'flat' | 'flat-long' | 'flare' | 'screen' | 'water' | 'sky';
 
 /** One exposure of the bench, before it is rendered. */
 export interface PlannedTake {
   id: string;
   filter: TrueFilter | null;
   scene: SimulatedScene;
-  role: 'measure' | 'bracket';
+  role: 'measure' | 'bracket' | 'sweep';
+  setting?: Setting;
   /** Minutes since the start. */
   minute: number;
   /** Stops that the lamps have changed by. */

@@ -20,7 +20,7 @@ import { covarianceOfMean, meanCovariances } from './noise';
 import { pooledRepeatability, type Repeatability, type RepeatGroup } from './repeats';
 
 /** Standard uncertainty of a shutter read-out that is a mark of a series, in stops (measuring.md, 8). */
-const MARK_UNCERTAINTY = 0.02;
+export const MARK_UNCERTAINTY = 0.02;
 
 /** One picture's patch with the settings it was shot at. */
 export interface PatchSample {
@@ -33,6 +33,8 @@ export interface PatchSample {
   exposureLog2: number;
   /** Whether it is a frame of a clip. */
   frame?: boolean;
+  /** What the filter was set to (ring angle, mark): pictures of different settings are no repeats of each other. */
+  setting?: string;
   /** What the session says and what the file itself says; they use words of their own. */
   whiteBalance?: { said: string | number | null; own: string | null };
   statistics: PatchStatistics;
@@ -51,7 +53,7 @@ export interface PatchSeries {
 
 export type ResponseCovariance = NonNullable<ResolvedResponse['covariance']>;
 
-interface Shot extends PatchSample {
+export interface Shot extends PatchSample {
   level: Triple;
   noise: Covariance;
 }
@@ -123,7 +125,10 @@ export function preparePatch(
 function filterGroups(bare: BareSeries, shots: Shot[]): RepeatGroup[] {
   const byFilter = new Map<string, Shot[]>();
   for (const shot of shots)
-    if (shot.filter !== null) byFilter.set(shot.filter, [...(byFilter.get(shot.filter) ?? []), shot]);
+    if (shot.filter !== null) {
+      const key = `${shot.filter}|${shot.setting ?? ''}`;
+      byFilter.set(key, [...(byFilter.get(key) ?? []), shot]);
+    }
   return [...byFilter.values()].map((group) => ({
     take: group[0].take,
     levels: group.map((shot) => relativeLevel(bare, shot)),
@@ -142,13 +147,14 @@ function relativeLevel(bare: BareSeries, shot: Shot): Triple {
   return shot.level.map((value, c) => value - at.level[c]) as Triple;
 }
 
-/** The strength of one filter at a prepared patch. `null` where the filter has no usable picture. */
+/** The strength of one filter at a prepared patch, over all its pictures or some of its takes. `null` where there are none. */
 export function patchStrength(
   series: PatchSeries,
   filter: string,
   place: { scene: string; patch: string; role: string },
+  takes?: ReadonlySet<string>,
 ): PatchStrength | null {
-  const shots = series.shots.filter((shot) => shot.filter === filter);
+  const shots = series.shots.filter((shot) => shot.filter === filter && (!takes || takes.has(shot.take)));
   if (shots.length === 0) return null;
   const n = shots.length;
   const at = shots.map((shot) => bareLevelAt(series.bare, shot.timeMs));
@@ -162,14 +168,10 @@ export function patchStrength(
   const drift = zeroCovariance();
   for (const one of at) accumulate(drift, one.drift, 1 / n);
 
-  const bareShotsPerTake =
-    series.bareTakes.length > 0
-      ? series.shots.filter((shot) => shot.filter === null).length / series.bareTakes.length
-      : 1;
-  const bareShare = bareWeights.reduce((sum, weight) => sum + weight * weight, 0) / bareShotsPerTake;
+  const bareShots = series.shots.filter((shot) => shot.filter === null);
+  const bareShare = bareWeights.reduce((sum, weight) => sum + weight * weight, 0) / bareShotsPerTake(series);
   const repeats = scaled(series.repeatability.covariance, 1 / n + bareShare);
 
-  const bareShots = series.shots.filter((shot) => shot.filter === null);
   const own: Contribution[] = [
     { source: 'noise', covariance: noise, degreesOfFreedom: Infinity },
     { source: 'rounding', covariance: sumOf(roundingOf(shots), roundingOf(bareShots)), degreesOfFreedom: Infinity },
@@ -192,6 +194,10 @@ export function patchStrength(
   return { ...place, channels, own, shared, takes: [...new Set(shots.map((shot) => shot.take))] };
 }
 
+export function bareShotsPerTake({ shots, bareTakes }: PatchSeries): number {
+  return bareTakes.length > 0 ? shots.filter((shot) => shot.filter === null).length / bareTakes.length : 1;
+}
+
 /** Mean weight of each bare take, by id, in the light interpolated at these moments; takes of one moment share it. */
 export function bareWeightsAt({ bare }: PatchSeries, timesMs: readonly number[]): Map<string, number> {
   const weights = new Map<string, number>();
@@ -204,19 +210,19 @@ export function bareWeightsAt({ bare }: PatchSeries, timesMs: readonly number[])
 }
 
 /** Rounding errors repeat with the level, so repeats don't average them out. */
-function roundingOf(shots: readonly Shot[]): Covariance {
+export function roundingOf(shots: readonly Shot[]): Covariance {
   return diagonal([0, 1, 2].map((c) => mean(shots.map((shot) => shot.statistics.rounding[c])) / Math.LN2));
 }
 
 /** Half of the correction for what code 0 cut off: its model is a normal distribution, which is only nearly so. */
-function cutOffOf(shots: readonly Shot[]): Covariance {
+export function cutOffOf(shots: readonly Shot[]): Covariance {
   return diagonal(
     [0, 1, 2].map((c) => (0.5 * Math.abs(mean(shots.map((shot) => shot.statistics.zeroCorrection[c])))) / Math.LN2),
   );
 }
 
 /** A recovered response is uncertain between the codes of filtered and bare. */
-function responseOf(
+export function responseOf(
   { responseCovariance }: PatchSeries,
   shots: readonly Shot[],
   bareShots: readonly Shot[],

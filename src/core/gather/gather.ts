@@ -6,7 +6,7 @@ import type { PatchSample } from '../density';
 import type { ResolvedResponse } from '../light';
 import type { PixelRect } from '../patches';
 import { alignPreviews, judgeView, type Alignment, type Preview, type ViewState } from '../registration';
-import { fault, patchesOfScene, SessionError, type Fault, type Patch, type Session } from '../session';
+import { fault, patchesOfScene, SessionError, type Fault, type Session } from '../session';
 import type { FieldStatistics } from '../shading';
 import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
 import { recoverFromBracket } from './bracket';
@@ -14,7 +14,7 @@ import { apertureCounts, contradiction, exposureOf, timesOf } from './exposures'
 import { readRemembered, type Memory } from './memory';
 import type { PlanReading } from './readReduced';
 import { shotsOf, withTelemetry, type Shot } from './shots';
-import { requestsOf, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';
+import { requestsOf, type EdgeMeasurement, type MeasuredPatch, type Reduced, type WindowRequest } from './reduce';
 import { tableCache, type TableCache } from './tables';
 
 /** One picture's exposure and moment beside what a measure took from it. */
@@ -29,7 +29,7 @@ export interface Observation<T> {
 }
 
 export interface GatheredPatch {
-  patch: Patch;
+  patch: MeasuredPatch;
   /** Levels, for roles that have them. */
   samples: PatchSample[];
   /** Levels of bracket takes, by which a chosen response can be checked. */
@@ -73,7 +73,9 @@ export async function gather(session: Session, source: PictureSource, options: G
   const faults: Gathered['faults'] = [];
   const patchesOf = new Map(session.scenes.map((scene) => [scene.id, measurable(session, scene.id)]));
   const wanted = session.takes
-    .filter((take) => take.role === 'measure' || (take.role === 'bracket' && session.rig.response.kind !== 'bracket'))
+    .filter((take) => take.role !== 'bracket' || session.rig.response.kind !== 'bracket')
+    // A bare take of a sweep is no bare take of a measure (formats.md).
+    .filter((take) => take.role !== 'sweep' || take.filter !== null)
     .filter((take) => (patchesOf.get(take.scene)?.length ?? 0) > 0)
     .filter((take) => options.filter === undefined || take.filter === null || take.filter === options.filter);
   const { shots, faults: shotFaults } = await shotsOf(wanted, source);
@@ -98,10 +100,17 @@ export async function gather(session: Session, source: PictureSource, options: G
   };
 }
 
-/** The patches of a scene; flare scenes are also looked at whole, for ghosts. */
-function measurable(session: Session, sceneId: string): Patch[] {
+/** The patches of a scene; flare scenes are also looked at whole, for ghosts, gray cards of variable filters in their middle. */
+function measurable(session: Session, sceneId: string): MeasuredPatch[] {
   const patches = patchesOfScene(session, sceneId);
   const scene = session.scenes.find((one) => one.id === sceneId);
+  const variable = new Set(
+    session.kits.flatMap((kit) => kit.filters.flatMap((one) => (one.kind === 'variable-nd' ? [one.id] : []))),
+  );
+  if (session.takes.some((take) => take.scene === sceneId && variable.has(take.filter ?? '')))
+    return patches.flatMap((patch): MeasuredPatch[] =>
+      patch.role === 'neutral' ? [patch, { ...patch, id: `${patch.id}-middle`, role: 'middle' }] : [patch],
+    );
   if (scene?.kind !== 'flare' || patches.length === 0) return patches;
   return [
     ...patches,
@@ -124,7 +133,7 @@ async function readCurves(session: Session, source: PictureSource): Promise<Map<
 
 async function readShots(
   shots: Shot[],
-  patchesOf: ReadonlyMap<string, Patch[]>,
+  patchesOf: ReadonlyMap<string, MeasuredPatch[]>,
   source: PictureSource,
   options: GatherOptions,
   faults: Gathered['faults'],
@@ -262,7 +271,7 @@ function dropOtherViews(results: ShotResult[], faults: Gathered['faults']): Shot
 }
 
 function observationsOf(
-  patch: Patch,
+  patch: MeasuredPatch,
   results: ShotResult[],
   session: Session,
   faults: Gathered['faults'],
@@ -281,8 +290,8 @@ function observationsOf(
       timeMs: times[i],
       ...(result.seconds === null ? {} : { frame: true }),
     };
-    if (reduced.field && take.role === 'measure') gathered.fields.push({ ...seen, value: reduced.field });
-    if (reduced.edge && take.role === 'measure')
+    if (reduced.field && take.role !== 'bracket') gathered.fields.push({ ...seen, value: reduced.field });
+    if (reduced.edge && take.role !== 'bracket')
       gathered.edges.push({ ...seen, value: reduced.edge, pixels: result.places.get(patch.id)! });
     if (!reduced.level) return;
     const exposure = exposureOf(result, session, usesAperture);
@@ -290,6 +299,7 @@ function observationsOf(
       (take.role === 'bracket' ? gathered.bracket : gathered.samples).push({
         ...seen,
         exposureLog2: exposure,
+        setting: settingOf(take),
         whiteBalance: { said: take.whiteBalance ?? null, own: result.facts.whiteBalance },
         statistics: reduced.level,
       });
@@ -300,6 +310,11 @@ function observationsOf(
       });
   });
   return gathered;
+}
+
+/** What the filter was set to, as a word that is equal for equal settings. */
+function settingOf({ setting }: Shot['take']): string {
+  return setting ? `ring ${setting.ringDegrees ?? '?'} mark ${setting.mark ?? '?'}` : '';
 }
 
 function uniqueFaults(faults: Gathered['faults']): Gathered['faults'] {

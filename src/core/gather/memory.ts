@@ -37,13 +37,15 @@ interface KeptCodes {
 
 /** How far around a patch its codes are kept, in its own width and height. */
 const SURROUNDINGS = 0.1;
+/** Roles of which only the center square is looked at. */
+const CENTER_ROLES = new Set(['field', 'frame', 'middle']);
 /** Codes kept a picture, in pixels: a larger patch is decoded again. */
 const MOST_PIXELS = 2_000_000;
 
 function surroundings(requests: readonly WindowRequest[], facts: PictureFacts): WindowRequest[] {
   let left = MOST_PIXELS;
   return requests.flatMap(({ kind, patch, pixels }): WindowRequest[] => {
-    if (kind !== 'level' || patch.role === 'field' || patch.role === 'frame') return [];
+    if (kind !== 'level' || CENTER_ROLES.has(patch.role)) return [];
     const wide = widened(pixels, facts);
     left -= wide.width * wide.height;
     return left < 0 ? [] : [{ kind: 'codes', patch, pixels: wide }];

@@ -33,14 +33,19 @@ export interface Reduced {
   codes?: Picture;
 }
 
+/** A patch of the session, or one that the program adds: `middle` is the center square of a gray card. */
+export interface MeasuredPatch extends Pick<Patch, 'id' | 'scene' | 'rect'> {
+  role: Patch['role'] | 'middle';
+}
+
 export interface WindowRequest {
-  patch: Patch;
+  patch: MeasuredPatch;
   kind: keyof Reduced;
   pixels: WindowRect;
 }
 
 /** The windows that a picture's patches need: levels, whole fields, edges. */
-export function requestsOf(patches: readonly Patch[], facts: PictureFacts, view: ViewState): WindowRequest[] {
+export function requestsOf(patches: readonly MeasuredPatch[], facts: PictureFacts, view: ViewState): WindowRequest[] {
   return patches.flatMap((patch): WindowRequest[] => {
     const pixels = pixelsOf(patch, facts, view);
     switch (patch.role) {
@@ -52,6 +57,7 @@ export function requestsOf(patches: readonly Patch[], facts: PictureFacts, view:
           { patch, kind: 'field', pixels },
         ];
       case 'frame':
+      case 'middle':
         return [{ patch, kind: 'level', pixels: centerSquare(pixels, facts.width) }];
       default:
         return [{ patch, kind: 'level', pixels }];
@@ -59,7 +65,7 @@ export function requestsOf(patches: readonly Patch[], facts: PictureFacts, view:
   });
 }
 
-function pixelsOf(patch: Patch, facts: PictureFacts, view: ViewState): PixelRect {
+function pixelsOf(patch: MeasuredPatch, facts: PictureFacts, view: ViewState): PixelRect {
   const rect = view.kind === 'moved' && patch.role !== 'field' ? carryRect(patch.rect, view.pose, facts) : patch.rect;
   return (
     pixelsOfRect(rect, facts.width, facts.height) ?? {

@@ -30,6 +30,16 @@ const HELP: Readonly<Record<string, { what: string; how: string }>> = {
   },
   response: { what: 'the recovered response', how: 'A finer bracket, or filtered pictures as bright as the bare ones' },
   'places disagree': { what: 'places that disagree', how: 'One even, matt, evenly lit gray patch' },
+  'ring angles': { what: 'ring angles that don’t fit each other', how: 'A finer scale, or reading it twice' },
+  'scatter of the sweep': {
+    what: 'takes that scatter around the curve',
+    how: 'Steadier light, and bare takes in between',
+  },
+  'shape of the line': {
+    what: 'a shape that no straight logistic line has',
+    how: 'An evenly lit field behind a flat filter',
+  },
+  'polarized light': { what: 'light that is itself partly polarized', how: 'Takes at two ring angles 90° apart' },
   method: { what: 'the method itself', how: 'Nothing that can be shot' },
 };
 

@@ -14,6 +14,8 @@ export interface Bands {
   sharpness: readonly Band[];
   /** What the darkest corner loses, in stops. */
   corners: readonly Band[];
+  /** What a polarizer lets through of light that it should stop, as extinction in stops. Our own judgement. */
+  extinction: readonly Band[];
   /** Two neighbors are merged below this share of the labelled step. */
   mergedBelow: number;
 }
@@ -40,6 +42,11 @@ export const DEFAULT_BANDS: Bands = {
     { word: 'slight', upTo: 0.33 },
     { word: 'visible', upTo: 0.66 },
     { word: 'strong', upTo: Infinity },
+  ],
+  extinction: [
+    { word: 'weak', upTo: 3 },
+    { word: 'fair', upTo: 6 },
+    { word: 'full', upTo: Infinity },
   ],
   mergedBelow: 0.5,
 };

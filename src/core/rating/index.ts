@@ -3,3 +3,4 @@ export * from './bands';
 export * from './verdict';
 export * from './kit';
 export * from './headline';
+export * from './kinds';

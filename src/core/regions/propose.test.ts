@@ -1,7 +1,8 @@
 /** Places found on simulated bare pictures, whose chart is known. */
 import { measureEdge } from '../sharpness';
 import { proposePatches } from './propose';
-import { edgeRects, planTakes, renderTake } from '@/simulator/bench';
+import { edgeRects, renderTake } from '@/simulator/bench';
+import { planTakes } from '@/simulator/plan';
 import { randomPlan } from '@/simulator/randomBench';
 import type { SimulatedScene } from '@/simulator/truth';
 import type { Picture } from '../patches';

@@ -112,6 +112,118 @@ const flare = z.looseObject({
   pictures: z.object({ bare: z.string(), filtered: z.string() }).optional(),
 });
 
+const sweepPoint = z.looseObject({
+  take: z.string(),
+  /** Ring angle as noted; null where it wasn't. */
+  degrees: z.number().nullable(),
+  stops: readingSchema,
+  /** Left out of the fit: its ratio doesn't belong to its angle. */
+  doubtful: z.boolean().optional(),
+  /** Color of the take, CIE a*, b* at L* 50. */
+  color: z.object({ a: z.number(), b: z.number() }).optional(),
+});
+
+/** Coefficients of ratio = mean + cosine·cos 2θ + sine·sin 2θ, for drawing the fit. */
+const ringCurve = z.object({ mean: z.number(), cosine: z.number(), sine: z.number() });
+
+const cutSchema = z.looseObject({
+  scene: z.string(),
+  patch: z.string(),
+  reference: z.string(),
+  /** Ring angle at which it is largest; absent where no take noted one. */
+  atDegrees: z.number().optional(),
+  points: z.array(sweepPoint),
+  curve: ringCurve.optional(),
+  sentence: z.string().optional(),
+});
+
+const polarizer = z.looseObject({
+  /** Stops at the brightest and darkest ring angle before polarized light. */
+  brightest: readingSchema.optional(),
+  darkest: readingSchema.optional(),
+  extinctionStops: readingSchema.optional(),
+  /** Ring angle of the brightest, [0, 180). */
+  axisDegrees: readingSchema.optional(),
+  /** The axis less the screen's own, (−90, 90], where the session says that. */
+  markOffsetDegrees: readingSchema.optional(),
+  /** Of the strength in unpolarized light, what polarizing takes: that strength less the brightest. */
+  ownShare: readingSchema.optional(),
+  glareCut: readingSchema.optional(),
+  skyDarkening: readingSchema.optional(),
+  sweep: z
+    .looseObject({
+      scene: z.string(),
+      points: z.array(sweepPoint),
+      curve: ringCurve,
+      residualStops: z.number(),
+      /** What other numbers of evenly spread angles would leave uncertain: u95. */
+      design: z.array(
+        z.object({ angles: z.number(), brightest: z.number(), darkest: z.number(), axisDegrees: z.number() }),
+      ),
+      sentence: z.string(),
+    })
+    .optional(),
+  glare: cutSchema.optional(),
+  sky: cutSchema.optional(),
+  budget: z.array(budgetLineSchema).optional(),
+});
+
+const markSchema = z.looseObject({
+  mark: z.number(),
+  stops: readingSchema,
+  cast: cast.optional(),
+  unevenness: readingSchema.optional(),
+  /** Sharpness kept at the softest edge. */
+  retained: readingSchema.optional(),
+  map: map.optional(),
+});
+
+const variable = z.looseObject({
+  /** Monotone curve through the marks: [mark, stops]. */
+  curve: z.array(z.tuple([z.number(), z.number()])),
+  /** Stops at the lightest and the darkest mark. */
+  lightest: readingSchema,
+  darkest: readingSchema,
+  /** What the label's range is off by at both ends. */
+  errors: z.object({ low: readingSchema, high: readingSchema }).optional(),
+  hysteresis: readingSchema.optional(),
+  /** Where unevenness passes a tenth of a stop. */
+  crossBegins: z.looseObject({ mark: z.number(), stops: z.number(), axisDegrees: z.number().optional() }).optional(),
+  /** Stops from the least loss to where the cross begins. */
+  usable: z.tuple([z.number(), z.number()]),
+  sentences: z.array(z.string()),
+});
+
+const graduation = z.looseObject({
+  scene: z.string(),
+  clearStops: readingSchema,
+  denseStops: readingSchema,
+  /** Fractions of the frame's height. */
+  midline: readingSchema.optional(),
+  transitionWidth: readingSchema,
+  angleDegrees: readingSchema,
+  /** hard, medium or soft. */
+  transition: z.string(),
+  /** Dense less clear. */
+  difference: readingSchema,
+  /** [distance from the line towards the dense side in heights, stops]. */
+  profile: z.array(z.tuple([z.number(), z.number()])),
+  residualStops: z.number(),
+  map: map.optional(),
+});
+
+const colorSchema = z.looseObject({
+  patch: z.string(),
+  scene: z.string(),
+  chromaRatio: readingSchema,
+  hueShiftDegrees: readingSchema,
+  /** Stops that the patch got darker against the neutral or reference patch. */
+  contrastStops: readingSchema,
+  /** The chroma ratio as shot, with the darkening left in. */
+  asShotRatio: z.number(),
+  atDegrees: z.number().optional(),
+});
+
 export const verdictSchema = z.looseObject({
   label: z.string(),
   sentence: z.string(),
@@ -122,6 +234,8 @@ export const verdictSchema = z.looseObject({
   sharpnessAdvice: z.string().optional(),
   corners: z.string().optional(),
   hotSpot: z.string().optional(),
+  /** How well the polarizer polarizes. */
+  polarizer: z.string().optional(),
   repeatsToSettle: z.number().int().positive().nullable().optional(),
 });
 
@@ -134,6 +248,11 @@ export const filterReadingsSchema = z.looseObject({
   sharpness: z.array(sharpness).optional(),
   shading: shading.optional(),
   flare: flare.optional(),
+  colors: z.array(colorSchema).optional(),
+  marks: z.array(markSchema).optional(),
+  variable: variable.optional(),
+  polarizer: polarizer.optional(),
+  graduation: graduation.optional(),
   verdict: verdictSchema,
   faults: z.array(faultSchema),
 });
@@ -156,6 +275,13 @@ export type Severity = Fault['severity'];
 export type DensityReadings = z.infer<typeof density>;
 export type CastReadings = z.infer<typeof cast>;
 export type SharpnessReadings = z.infer<typeof sharpness>;
+export type PolarizerReadings = z.infer<typeof polarizer>;
+export type CutReadings = z.infer<typeof cutSchema>;
+export type SweepPoint = z.infer<typeof sweepPoint>;
+export type MarkReadings = z.infer<typeof markSchema>;
+export type VariableReadings = z.infer<typeof variable>;
+export type GraduationReadings = z.infer<typeof graduation>;
+export type ColorReadings = z.infer<typeof colorSchema>;
 export type CastDirection = (typeof CAST_DIRECTIONS)[number];
 export type Verdict = z.infer<typeof verdictSchema>;
 export type FilterReadings = z.infer<typeof filterReadingsSchema>;

@@ -181,8 +181,37 @@ export const patchSchema = entry(
   'a patch',
 );
 
+/** What a scene's polarized light is known by; all of it may be left out. */
+export const opticsSchema = entry(
+  {
+    /** Ring angle at which a polarizer whose mark is right lets most of a screen’s light through. */
+    screenDegrees: finite('an angle in degrees').optional(),
+    /** What reflects at the glare patches, and the angle of view from its normal. */
+    surface: oneOf(['water', 'glass', 'leaf', 'metal']).optional(),
+    incidenceDegrees: finite('an angle in degrees (0–90)')
+      .min(0, { error: got('an angle in degrees (0–90)') })
+      .max(90, { error: got('an angle in degrees (0–90)') })
+      .optional(),
+    /** Angle between the view at the sky patches and the sun; or place and view, from which it follows with the take’s time. */
+    sunAngleDegrees: finite('an angle in degrees (0–180)')
+      .min(0, { error: got('an angle in degrees (0–180)') })
+      .max(180, { error: got('an angle in degrees (0–180)') })
+      .optional(),
+    place: entry({ latitude: finite('degrees north'), longitude: finite('degrees east') }, 'a place').optional(),
+    view: entry(
+      { azimuth: finite('a heading in degrees'), altitude: finite('degrees above the horizon') },
+      'a direction of view',
+    ).optional(),
+  },
+  'what is known of the light',
+);
+
 export const sceneSchema = entry(
-  { id, kind: oneOf(['chart', 'flat', 'flare', 'outdoor', 'water', 'sky', 'screen']) },
+  {
+    id,
+    kind: oneOf(['chart', 'flat', 'flare', 'outdoor', 'water', 'sky', 'screen']),
+    optics: opticsSchema.optional(),
+  },
   'a scene',
 );
 
@@ -238,6 +267,7 @@ export type Filter = z.infer<typeof filterSchema>;
 export type Rig = z.infer<typeof rigSchema>;
 export type Response = z.infer<typeof responseSchema>;
 export type Scene = z.infer<typeof sceneSchema>;
+export type Optics = z.infer<typeof opticsSchema>;
 export type Take = z.infer<typeof takeSchema>;
 export type Patch = z.infer<typeof patchSchema>;
 export type Rect = z.infer<typeof rectSchema>;

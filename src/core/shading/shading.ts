@@ -40,6 +40,34 @@ export interface WeightedField {
   weight: number;
 }
 
+/** Strength of a filter over a field relative to its center square, per channel: stops of each fine cell. */
+export interface StrengthMap {
+  columns: number;
+  rows: number;
+  /** Stops of R, G, B above those of the center square. */
+  channels: [Float64Array, Float64Array, Float64Array];
+  /** Noise of a cell near the center, luminous, stops. */
+  noise: number;
+}
+
+/** The map of a filter's strength per channel, for filters that aren't meant to be even. */
+export function strengthMap(
+  filtered: readonly WeightedField[],
+  bare: readonly WeightedField[],
+  luminance: readonly number[],
+): StrengthMap {
+  const { columns, rows } = filtered[0].field;
+  const [front, back] = [logMean(filtered), logMean(bare)];
+  const channels = [0, 1, 2].map((c) => {
+    const center = front.squares.center[c] - back.squares.center[c];
+    return front.cells[c].map((value, i) => center - (value - back.cells[c][i]));
+  }) as StrengthMap['channels'];
+  const luminous = channels[0].map(
+    (_, i) => -Math.log2(luminance.reduce((sum, weight, c) => sum + weight * 2 ** -channels[c][i], 0)),
+  );
+  return { columns, rows, channels, noise: localNoise(luminous, columns, rows, 'center') };
+}
+
 /** Mean log2 light of several pictures: cells and squares, per channel. */
 interface LogField {
   cells: Float64Array[];

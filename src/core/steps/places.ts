@@ -22,11 +22,16 @@ export interface Place {
   faults: { filter: string | null; fault: Fault }[];
 }
 
-/** One patch: leaves out clipped and black pictures, names what is wrong with the light and the repeats. */
+/**
+ * One patch: leaves out clipped and black pictures, names what is wrong with the light and the repeats.
+ *
+ * @param tellsLight whether it speaks for the light of its scene: one patch a scene is enough
+ */
 export function preparePlace(
   { patch, samples, bracket }: GatheredPatch,
   session: Session,
   recovered: ResolvedResponse | null,
+  tellsLight = true,
 ): Place {
   const faults: Place['faults'] = [];
   const usable: PatchSample[] = [];
@@ -47,7 +52,10 @@ export function preparePlace(
     }
   }
   const series = preparePatch(usable, session.rig.shutterMarks === 'nominal', recovered?.covariance);
-  if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, usable));
+  if (series) {
+    if (tellsLight) faults.push(...lightFaults(series, patch.scene));
+    faults.push(...repeatFaults(series, usable));
+  }
   faults.push(...whiteBalanceFaults(samples, patch.scene));
   if (!recovered)
     faults.push(
@@ -159,9 +167,16 @@ function repeatFaults(series: PatchSeries, usable: PatchSample[]): Place['faults
  */
 function misfitFaults(samples: readonly PatchSample[], patch: string): Place['faults'] {
   const filters = new Set(samples.map((sample) => sample.filter));
-  return [...filters].flatMap((filter) => {
+  const settings = [...filters].flatMap((filter) => {
+    const all = samples.filter((sample) => sample.filter === filter);
+    // A polarizer at another angle, a variable filter at another mark is another surface.
+    return [...new Set(all.map((sample) => sample.setting ?? ''))].map((setting) => ({
+      filter,
+      own: all.filter((sample) => (sample.setting ?? '') === setting),
+    }));
+  });
+  return settings.flatMap(({ filter, own }) => {
     const byExposure = new Map<number, number[]>();
-    const own = samples.filter((sample) => sample.filter === filter);
     for (const { exposureLog2, statistics } of own) {
       const key = Math.round(exposureLog2 * 100) / 100;
       byExposure.set(key, [...(byExposure.get(key) ?? []), Math.log2(statistics.mean[1]) - exposureLog2]);

@@ -9,20 +9,28 @@ import { measureShading, type ShadingReadings, type WeightedField } from '../sha
 import { CLIPPED_SHARE, percent } from './pictures';
 import type { Place } from './places';
 
-/** Adds shading from every flat scene with a field patch; the first is the filter's, the others stand beside it. */
+/** Scenes whose light isn't even, or changes with a polarizer's ring. */
+const NO_FIELD = new Set(['flare', 'screen']);
+
+/**
+ * Adds shading from every flat scene with a field patch; the first is the filter's, the others stand beside it.
+ *
+ * @param only takes that may speak; all when left out
+ */
 export function addShading(
   result: FilterReadings,
   places: readonly Place[],
   gathered: readonly GatheredPatch[],
   session: Session,
   space: ColorSpace,
+  only?: ReadonlySet<string>,
 ): void {
   const kindOf = new Map(session.scenes.map((scene) => [scene.id, scene.kind]));
   const scenes = gathered
-    .filter(({ patch }) => patch.role === 'field' && kindOf.get(patch.scene) !== 'flare')
+    .filter(({ patch }) => patch.role === 'field' && !NO_FIELD.has(kindOf.get(patch.scene) ?? ''))
     .flatMap((one) => {
       const place = places.find(({ patch }) => patch.id === one.patch.id);
-      const found = place && shadingAt(one, place, result.filter, space);
+      const found = place && shadingAt(one, place, result.filter, space, only);
       if (!found) return [];
       if ('found' in found) return [found.found];
       result.faults.push(found.withheld);
@@ -44,13 +52,29 @@ export function addShading(
       );
 }
 
-function shadingAt(
+/** Shading of a filter on one field; `null` where it wasn't seen there. */
+export function shadingAt(
   { patch, fields }: GatheredPatch,
   place: Place,
   filter: string,
   space: ColorSpace,
+  only?: ReadonlySet<string>,
 ): { found: ShadingReadings } | { withheld: Fault } | null {
-  const own = fields.filter((one) => one.filter === filter);
+  const pair = fieldPair({ patch, fields }, place, filter, only);
+  if (pair === null || 'withheld' in pair) return pair;
+  return {
+    found: measureShading(patch.scene, pair.filtered, pair.bare, luminanceRow(space), place.series!.responseCovariance),
+  };
+}
+
+/** A filter's field pictures and the bare ones with their weights; why there are none usable; `null` where it wasn't seen. */
+export function fieldPair(
+  { patch, fields }: Pick<GatheredPatch, 'patch' | 'fields'>,
+  place: Place,
+  filter: string,
+  only?: ReadonlySet<string>,
+): { filtered: WeightedField[]; bare: WeightedField[] } | { withheld: Fault } | null {
+  const own = fields.filter((one) => one.filter === filter && (!only || only.has(one.take)));
   const usable = own.filter((one) => one.value.topShare <= CLIPPED_SHARE);
   if (own.length === 0 || !place.series) return null;
   const clipped =
@@ -79,7 +103,7 @@ function shadingAt(
   // A bare take whose center is unusable has no weight; with none left all speak alike.
   const balanced = weighted.map((one) => ({ ...one, weight: total > 1e-9 ? one.weight / total : 1 / bare.length }));
   const even = usable.map((one) => ({ field: one.value, weight: 1 / usable.length }));
-  return { found: measureShading(patch.scene, even, balanced, luminanceRow(space), place.series.responseCovariance) };
+  return { filtered: even, bare: balanced };
 }
 
 /** Adds veil and ghosts from the first flare scene that shows the filter. */

@@ -17,13 +17,18 @@ const GAUSSIAN = 0.18739;
 const SOFT_BELOW = 0.97;
 const SHARPER_ABOVE = 1.02;
 
-/** The reading of one filter at a prepared edge; a fault where it is withheld; `null` where the filter wasn't seen. */
+/**
+ * The reading of one filter at a prepared edge; a fault where it is withheld; `null` where the filter wasn't seen.
+ *
+ * @param takes that may speak for the filter; all when left out
+ */
 export function keptSharpness(
   place: EdgePlace,
   filter: string,
+  takes?: ReadonlySet<string>,
 ): { kept: SharpnessReadings } | { withheld: Fault } | null {
   const front = summary(
-    place.usable.filter((one) => one.filter === filter),
+    place.usable.filter((one) => one.filter === filter && (!takes || takes.has(one.take))),
     place.scatter,
   );
   const back = summary(

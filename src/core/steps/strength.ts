@@ -7,6 +7,7 @@ import { adviseOn } from '../rating';
 import { fault, type Fault, type Filter, type FilterReadings, type Session } from '../session';
 import { expand, reading } from '../uncertainty';
 import type { Place } from './places';
+import { POLARIZING } from './polarizer';
 
 /** A strength less certain than this is withheld (formats.md), in stops. */
 const WIDEST_U95 = 0.15;
@@ -16,12 +17,20 @@ const WIDEST_CAST_U95 = 2.3;
 const ROLE_ORDER = ['neutral', 'frame', 'field'] as const;
 /** A lamp beside black or a polarized screen is no place to measure strength where there is another. */
 const UNSUITED_SCENES = new Set(['flare', 'screen']);
+/** Light that comes polarized tells nothing of a polarizer's strength (formats.md). */
+const POLARIZED_SCENES = new Set(['screen', 'water', 'sky']);
 
 /** The places that speak for a filter's strength, combined. */
-export function chooseRole(all: PatchStrength[], session: Session, space: ColorSpace): CombinedStrength | null {
+export function chooseRole(
+  all: PatchStrength[],
+  session: Session,
+  space: ColorSpace,
+  polarizing = false,
+): CombinedStrength | null {
   const kindOf = new Map(session.scenes.map((scene) => [scene.id, scene.kind]));
-  const suited = all.filter((strength) => !UNSUITED_SCENES.has(kindOf.get(strength.scene) ?? ''));
-  const strengths = suited.length > 0 ? suited : all;
+  const kept = polarizing ? all.filter((one) => !POLARIZED_SCENES.has(kindOf.get(one.scene) ?? '')) : all;
+  const suited = kept.filter((strength) => !UNSUITED_SCENES.has(kindOf.get(strength.scene) ?? ''));
+  const strengths = suited.length > 0 ? suited : kept;
   const role = ROLE_ORDER.find((candidate) => strengths.some((strength) => strength.role === candidate));
   return role
     ? combineStrengths(
@@ -100,9 +109,13 @@ function byScene(all: PatchStrength[], space: ColorSpace) {
   });
 }
 
+function isUnpolarized(id: string, { scenes }: Session): boolean {
+  return !POLARIZED_SCENES.has(scenes.find((scene) => scene.id === id)?.kind ?? '');
+}
+
 /** Why a filter has no figure, when no fault of its own says so already. */
 export function whyNotMeasured(filter: Filter, places: Place[], session: Session): Fault[] {
-  const takes = session.takes.filter((take) => take.filter === filter.id && take.role === 'measure');
+  const takes = session.takes.filter((take) => take.filter === filter.id && take.role !== 'bracket');
   const ids = takes.map((take) => take.id);
   const seen = places.filter((place) => place.seen.has(filter.id));
   const withoutBare = seen.filter((place) => place.series === null);
@@ -119,6 +132,15 @@ export function whyNotMeasured(filter: Filter, places: Place[], session: Session
       ),
     );
   const scenes = [...new Set(takes.map((take) => take.scene))];
+  if (POLARIZING.has(filter.kind) && scenes.length > 0 && !scenes.some((scene) => isUnpolarized(scene, session)))
+    return [
+      fault(
+        'unpolarized-missing',
+        'warning',
+        ids,
+        'It was shot before polarized light only; the strength of a polarizer comes from a chart or an even wall.',
+      ),
+    ];
   const missing = scenes.filter(
     (scene) => !session.takes.some((take) => take.scene === scene && take.filter === null && take.role === 'measure'),
   );

@@ -15,7 +15,15 @@ export interface Contribution {
 }
 
 export type BudgetSource =
-  'noise' | 'repeats' | 'light drift' | 'marks' | 'rounding' | 'dark cut-off' | 'response' | 'places disagree';
+  | 'noise'
+  | 'repeats'
+  | 'light drift'
+  | 'marks'
+  | 'rounding'
+  | 'dark cut-off'
+  | 'response'
+  | 'places disagree'
+  | 'polarized light';
 
 export interface ExpandedUncertainty {
   /** Combined standard uncertainty. */

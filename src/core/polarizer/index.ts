@@ -1,0 +1,3 @@
+export * from './fresnel';
+export * from './ring';
+export * from './sky';
