@@ -2,7 +2,7 @@
  * Over many seeded sessions: how often u95 holds the truth, how large errors are, and whether u95 is no wider than it
  * need be. `npm run coverage [sessions] [kind]` looks at strengths and casts of the matched, automatic and locked bench;
  * `npm run coverage -- --whole [sessions] [kind]` at every measure and response, some twenty seconds a session. Kinds are
- * spread over the processor's cores.
+ * spread over the processor's cores. `npm run coverage -- --kinds [sessions]` looks at polarizers, variable and graduated filters.
  */
 import { spawn } from 'node:child_process';
 import { availableParallelism } from 'node:os';
@@ -13,6 +13,7 @@ import { measureSession } from '../src/core/measure';
 import { meanRadius4, trueCorner, trueMtf50 } from '../src/simulator/expected';
 import { simulateSession } from '../src/simulator/session';
 import type { Readings } from '../src/core/session';
+import { coverageOfKinds } from './coverageKinds';
 import { randomPlan, type BenchKind } from '../src/simulator/randomBench';
 import type { BenchPlan } from '../src/simulator/truth';
 
@@ -114,6 +115,7 @@ async function main() {
     process.stdout.write(JSON.stringify(await measureKind(index, sessions, whole)));
     return;
   }
+  if (process.argv[2] === '--kinds') return coverageOfKinds(Number(process.argv[3] ?? 25));
   const whole = process.argv.includes('--whole');
   const [given, only] = process.argv.slice(2).filter((word) => word !== '--whole');
   const sessions = Number(given ?? (whole ? 300 : 210));

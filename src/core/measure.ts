@@ -19,7 +19,7 @@ import { addPolarizer, POLARIZING } from './steps/polarizer';
 import { addFlare, addShading } from './steps/shading';
 import { prepareEdges, type EdgePlace } from './steps/edges';
 import { keptSharpness, whySoft } from './steps/sharpness';
-import { addStrength, chooseRole, whyNotMeasured } from './steps/strength';
+import { addStrength, chooseRole, isUnpolarized, whyNotMeasured } from './steps/strength';
 import { unpolarizedStrength } from './steps/unpolarized';
 import { addMarks } from './steps/variable';
 
@@ -153,7 +153,7 @@ function addStrengthOf(
 ): CombinedStrength | null {
   const polarizing = POLARIZING.has(filter.kind);
   const found = places
-    .filter(({ patch }) => STRENGTH_ROLES.has(patch.role))
+    .filter(({ patch }) => STRENGTH_ROLES.has(patch.role) && (!polarizing || isUnpolarized(patch.scene, session)))
     .flatMap((place) => {
       const { id: patch, scene, role } = place.patch;
       if (polarizing) return unpolarizedStrength(place, filter.id, session, luminanceRow(space)) ?? [];
@@ -161,7 +161,7 @@ function addStrengthOf(
       return strength ? [{ strength, fault: null }] : [];
     });
   const strengths = found.map((one) => one.strength);
-  const combined = chooseRole(strengths, session, space, polarizing);
+  const combined = chooseRole(strengths, session, space);
   if (combined) {
     addStrength(result, combined, strengths, result.nominalStops, space);
     const used = new Set(combined.places.map((place) => place.strength));

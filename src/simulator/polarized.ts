@@ -1,6 +1,6 @@
 /** Scenes whose light is polarized: a screen, water and leaves that reflect, a clear sky. With the places to measure there. */
 import type { PixelRect } from '@/core/patches';
-import type { SimulatedScene, Polarization } from './truth';
+import type { Polarization, SimulatedScene, TrueFilter } from './truth';
 
 interface FractionRect {
   x: number;
@@ -74,17 +74,25 @@ export function polarizedScene(
   return { plain, polarized };
 }
 
-/** The truth of a cut: a patch's darkening against unpolarized light, by a polarizer of this extinction. */
-export function trueCut(scene: 'water' | 'sky', polarization: Polarization, extinctionStops: number): number {
+/**
+ * The truth of a cut: stops of a patch less those of light that isn't polarized, through the darkest angle.
+ *
+ * @param stops of the filter in unpolarized light, per channel
+ */
+export function trueCut(
+  scene: 'water' | 'sky',
+  polarization: Polarization,
+  { stops, polarizer }: Pick<TrueFilter, 'stops' | 'polarizer'>,
+): number {
   const [{ surface }] = surfacesOf(scene, polarization);
   const { body, sheen, degree } = surface;
-  const leak = 2 ** -extinctionStops;
-  const weights = [0.2126, 0.7152, 0.0722];
+  const leak = 2 ** -polarizer!.extinctionStops;
   const least = (2 * leak) / (1 + leak);
-  const sum = (of: (c: number) => number) => weights.reduce((total, weight, c) => total + weight * of(c), 0);
-  const cut = weights.map(
-    (_, c) => (body[c] + sheen[c] * (1 - degree) + sheen[c] * degree * least) / (body[c] + sheen[c]),
-  );
   // R_Y weights the channels' ratios, not their light (formats.md).
-  return -Math.log2(sum((c) => cut[c]));
+  const weights = [0.2126, 0.7152, 0.0722].map((weight, c) => weight * 2 ** -stops[c]);
+  const passed = weights.map(
+    (weight, c) => (weight * (body[c] + sheen[c] * (1 - degree + degree * least))) / (body[c] + sheen[c]),
+  );
+  const sum = (list: readonly number[]) => list.reduce((total, one) => total + one, 0);
+  return Math.log2(sum(weights) / sum(passed));
 }

@@ -25,8 +25,11 @@ interface PictureNotes {
 /** Windows kept a picture: a patch may go back where it was. */
 const MOST_WINDOWS = 60;
 
+/** Changes when what a window is reduced to changes, so that nothing of an older program is taken for today's. */
+const REDUCTION = 2;
+
 function nameOf({ kind, pixels }: WindowRequest, decoding: Decoding): string {
-  return `${kind} ${pixels.x},${pixels.y},${pixels.width},${pixels.height} ${decoding.name}`;
+  return `${REDUCTION} ${kind} ${pixels.x},${pixels.y},${pixels.width},${pixels.height} ${decoding.name}`;
 }
 
 /** Codes around an even patch: a small move of it is answered from them, without decoding the picture again. */

@@ -4,15 +4,12 @@
  */
 import { solveLinear } from '../uncertainty/leastSquares';
 
-/** A map of stops over a grid of equal cells; places are in heights of the frame from the frame's center, right and down. */
+/** A map of stops over a grid of cells; places are in heights of the frame from the frame's center, right and down. */
 export interface StopsField {
-  columns: number;
-  rows: number;
-  /** Left, top, width and height of the whole grid. */
-  left: number;
-  top: number;
-  width: number;
-  height: number;
+  /** Where each column of cells begins, and the last one's end; the same for rows. */
+  xEdges: ArrayLike<number>;
+  yEdges: ArrayLike<number>;
+  /** Row by row. */
   stops: Float64Array;
   /** Standard deviation of a cell's noise at `stops` = 0, stops; it grows as the light falls. */
   noise: number;
@@ -55,22 +52,24 @@ const LEAST_STOPS = 0.1;
 /** What neighboring cells of a misfit have in common: that many cells count as one. */
 const CELLS_IN_COMMON = 50;
 
-/** Places of cell middles. */
-function placesOf({ columns, rows, left, top, width, height }: StopsField): [number, number][] {
-  return Array.from({ length: columns * rows }, (_, i) => [
-    left + (((i % columns) + 0.5) / columns) * width,
-    top + ((Math.floor(i / columns) + 0.5) / rows) * height,
-  ]);
+/** A cell: its middle, width and height. */
+type Cell = readonly [x: number, y: number, width: number, height: number];
+
+function cellsOf({ xEdges, yEdges }: StopsField): Cell[] {
+  const [columns, rows] = [xEdges.length - 1, yEdges.length - 1];
+  return Array.from({ length: columns * rows }, (_, i): Cell => {
+    const [column, row] = [i % columns, Math.floor(i / columns)];
+    return [
+      (xEdges[column] + xEdges[column + 1]) / 2,
+      (yEdges[row] + yEdges[row + 1]) / 2,
+      xEdges[column + 1] - xEdges[column],
+      yEdges[row + 1] - yEdges[row],
+    ];
+  });
 }
 
 /** Stops of a cell under the model, light averaged over the cell. */
-function modelAt(
-  [clear, step, offset, angle, logScale]: Parameters,
-  x: number,
-  y: number,
-  cellWidth: number,
-  cellHeight: number,
-): number {
+function modelAt([clear, step, offset, angle, logScale]: Parameters, [x, y, cellWidth, cellHeight]: Cell): number {
   const [nx, ny] = [Math.sin(angle), -Math.cos(angle)];
   const scale = Math.exp(logScale);
   let light = 0;
@@ -84,14 +83,13 @@ function modelAt(
 
 /** Fits a graduation; `null` where the field shows none. */
 export function fitGraduation(field: StopsField): GraduationFit | null {
-  const places = placesOf(field);
-  const [cellWidth, cellHeight] = [field.width / field.columns, field.height / field.rows];
+  const places = cellsOf(field);
   const start = firstGuess(field, places);
   if (!start) return null;
   const weights = Float64Array.from(field.stops, (stops) => 2 ** -Math.max(0, stops));
   const model = (p: Parameters) => {
     const values = new Float64Array(places.length);
-    places.forEach(([x, y], i) => (values[i] = modelAt(p, x, y, cellWidth, cellHeight)));
+    places.forEach((cell, i) => (values[i] = modelAt(p, cell)));
     return values;
   };
   const cost = (values: Float64Array) =>
@@ -105,7 +103,7 @@ export function fitGraduation(field: StopsField): GraduationFit | null {
   const variance = cost(values) / (count - 5);
   const noise2 = field.noise ** 2;
   // What noise doesn't explain is a shape the logistic hasn't: many cells stray together.
-  const perCell = noise2 + CELLS_IN_COMMON * Math.max(0, variance - 1.3 * noise2);
+  const perCell = Math.max(noise2, variance) + CELLS_IN_COMMON * Math.max(0, variance - 1.3 * noise2);
   const u = (gradient: readonly number[]) =>
     Math.sqrt(
       Math.max(
@@ -145,7 +143,7 @@ function wrapped(degrees: number): number {
 }
 
 /** Ends from the extremes, direction from a plane through the map, width from how much of it lies between. */
-function firstGuess({ stops }: StopsField, places: readonly [number, number][]): Parameters | null {
+function firstGuess({ stops }: StopsField, places: readonly Cell[]): Parameters | null {
   const sorted = [...stops].sort((a, b) => a - b);
   const at = (share: number) => sorted[Math.round(share * (sorted.length - 1))];
   const [clear, dense] = [at(0.02), at(0.98)];

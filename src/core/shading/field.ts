@@ -5,7 +5,7 @@ import { cutWindow, type Picture } from '../patches/window';
 /** The grid of unevenness: columns; rows follow the field's shape (formats.md). */
 export const COARSE_COLUMNS = 20;
 /** Fine cells per coarse cell, each way. */
-const FINE = 5;
+export const FINE = 5;
 /** Rows of a cell from which every other one is looked at. */
 const MANY_ROWS = 40;
 
@@ -32,6 +32,18 @@ export interface FieldStatistics {
   topShare: number;
 }
 
+/** First pixel of each of `count` equal cells over `size` pixels, and the end: a pixel belongs where its center lies. */
+export function cellEdges(count: number, size: number): Int32Array {
+  return Int32Array.from({ length: count + 1 }, (_, i) => Math.ceil((i * size) / count - 0.5));
+}
+
+function rowOfEach(rows: number, height: number): Int32Array {
+  const edges = cellEdges(rows, height);
+  const rowOf = new Int32Array(height);
+  for (let row = 0; row < rows; row++) rowOf.fill(row, edges[row], edges[row + 1]);
+  return rowOf;
+}
+
 /**
  * Reduces a field.
  *
@@ -45,7 +57,8 @@ export function reduceField(
   const { width, height, channels, data } = window;
   const columns = COARSE_COLUMNS * FINE;
   const rows = Math.max(1, Math.round((COARSE_COLUMNS * height) / width)) * FINE;
-  const starts = Int32Array.from({ length: columns + 1 }, (_, column) => Math.ceil((column * width) / columns));
+  const starts = cellEdges(columns, width);
+  const rowOf = rowOfEach(rows, height);
   const sums = [0, 1, 2].map(() => new Float64Array(columns * rows)) as FieldStatistics['cells'];
   const counts = new Float64Array(columns * rows);
   const { bitDepth } = window;
@@ -55,7 +68,7 @@ export function reduceField(
   const [red, green, blue] = tables;
   const [g, b] = channels === 3 ? [1, 2] : [0, 0];
   for (let y = 0; y < height; y += stride) {
-    const row = Math.floor((y * rows) / height) * columns;
+    const row = rowOf[y] * columns;
     seen += width;
     let at = y * width * channels;
     // Sums of a cell's stretch of the row stay in registers: this loop sees every pixel of every field.

@@ -7,6 +7,7 @@ import { propagate } from '../uncertainty/covariance';
 import { combine, reading } from '../uncertainty/budget';
 import { fitLinear } from '../uncertainty/leastSquares';
 import type { BudgetLine, Reading } from '../session/readings';
+import { cellNoises, unevenness } from './unevenness';
 import { CORNERS, COARSE_COLUMNS, SQUARES, type Corner, type FieldStatistics, type Square } from './field';
 
 /** A corner less certain than this is withheld (formats.md), in stops. */
@@ -138,7 +139,9 @@ export function measureShading(
     ...(withheld.length === 0 && lowest ? { worst: lowest } : {}),
     profile: radialProfile(map, columns, rows, shape),
     hotSpot: hotSpot(map, columns, rows, shape, fit, cellNoise),
-    unevenness: unevenness(coarse, cellNoise / 5, shape),
+    unevenness: unevenness(coarse, cellNoises(map, columns, rows), (i) =>
+      placeOf(i, coarse.columns, coarse.rows, shape),
+    ),
     fitResidual: fit.residual,
     map: { columns: coarse.columns, rows: coarse.rows, stops: [...coarse.values].map(rounded) },
     lens,
@@ -313,26 +316,6 @@ function hotSpot(
   const u = noise * Math.sqrt(6 / Math.max(6, excess.length)) * 2;
   const u95 = 2 * Math.hypot(u, 0.002);
   return { value: largest > u95 ? largest : 0, u95 };
-}
-
-/** Largest less smallest of the coarse cells, and the axis along which a cos 2φ pattern is brightest. */
-function unevenness(
-  coarse: { columns: number; rows: number; values: Float64Array },
-  cellNoise: number,
-  shape: FieldStatistics,
-) {
-  const basis: number[][] = [[], [], [], []];
-  coarse.values.forEach((_, i) => {
-    const [x, y] = placeOf(i, coarse.columns, coarse.rows, shape);
-    [1, x * x + y * y, x * x - y * y, 2 * x * y].forEach((value, k) => basis[k].push(value));
-  });
-  const fit = fitLinear(basis, coarse.values) ?? [0, 0, 0, 0];
-  const axis = ((Math.atan2(fit[3], fit[2]) * 90) / Math.PI + 180) % 180;
-  return {
-    value: Math.max(...coarse.values) - Math.min(...coarse.values),
-    u95: 2 * cellNoise * Math.SQRT2,
-    axisDegrees: Math.round(axis * 10) / 10,
-  };
 }
 
 function lensFalloff(bare: LogField, columns: number, rows: number, luminance: readonly number[]) {

@@ -5,8 +5,8 @@ import { luminousStops, patchStrength } from '../density';
 import type { Triple } from '../patches/statistics';
 import type { GatheredPatch } from '../gather';
 import { fitGraduation, transitionInWords, type GraduationFit } from '../graduation';
-import { fault, type FilterReadings, type GraduationReadings, type Session } from '../session';
-import { strengthMap } from '../shading';
+import { fault, type FilterReadings, type GraduationReadings, type Rect, type Session } from '../session';
+import { cellEdges, strengthMap } from '../shading';
 import { combine, expand, reading, solveLinear, type Contribution } from '../uncertainty';
 import type { Place } from './places';
 import { fieldPair } from './shading';
@@ -47,16 +47,9 @@ export function addGraduation(
         ).stops,
     );
     const { rect } = field.patch;
-    const shape = pair.filtered[0].field;
-    const aspect = shape.width / rect.width / (shape.height / rect.height);
     const middle = luminousStops(center.channels, luminance);
     const fit = fitGraduation({
-      columns: map.columns,
-      rows: map.rows,
-      left: (rect.x - 0.5) * aspect,
-      top: rect.y - 0.5,
-      width: rect.width * aspect,
-      height: rect.height,
+      ...edgesOf(map, pair.filtered[0].field, rect),
       stops,
       // Noise grows with the square root of the darkening where both are exposed alike.
       noise: map.noise * 2 ** (-middle.stops / 2),
@@ -71,6 +64,20 @@ export function addGraduation(
     addDenseCast(result, fit, channels, shared, space);
     return;
   }
+}
+
+/** Edges of a field's cells in heights of the frame from its center. */
+function edgesOf(
+  { columns, rows }: { columns: number; rows: number },
+  field: { width: number; height: number },
+  rect: Rect,
+) {
+  const frame = { width: field.width / rect.width, height: field.height / rect.height };
+  const [left, top] = [Math.round(rect.x * frame.width), Math.round(rect.y * frame.height)];
+  return {
+    xEdges: Array.from(cellEdges(columns, field.width), (x) => (left + x - frame.width / 2) / frame.height),
+    yEdges: Array.from(cellEdges(rows, field.height), (y) => (top + y - frame.height / 2) / frame.height),
+  };
 }
 
 function graduationReadings(

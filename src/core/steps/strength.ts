@@ -17,20 +17,13 @@ const WIDEST_CAST_U95 = 2.3;
 const ROLE_ORDER = ['neutral', 'frame', 'field'] as const;
 /** A lamp beside black or a polarized screen is no place to measure strength where there is another. */
 const UNSUITED_SCENES = new Set(['flare', 'screen']);
-/** Light that comes polarized tells nothing of a polarizer's strength (formats.md). */
 const POLARIZED_SCENES = new Set(['screen', 'water', 'sky']);
 
 /** The places that speak for a filter's strength, combined. */
-export function chooseRole(
-  all: PatchStrength[],
-  session: Session,
-  space: ColorSpace,
-  polarizing = false,
-): CombinedStrength | null {
+export function chooseRole(all: PatchStrength[], session: Session, space: ColorSpace): CombinedStrength | null {
   const kindOf = new Map(session.scenes.map((scene) => [scene.id, scene.kind]));
-  const kept = polarizing ? all.filter((one) => !POLARIZED_SCENES.has(kindOf.get(one.scene) ?? '')) : all;
-  const suited = kept.filter((strength) => !UNSUITED_SCENES.has(kindOf.get(strength.scene) ?? ''));
-  const strengths = suited.length > 0 ? suited : kept;
+  const suited = all.filter((strength) => !UNSUITED_SCENES.has(kindOf.get(strength.scene) ?? ''));
+  const strengths = suited.length > 0 ? suited : all;
   const role = ROLE_ORDER.find((candidate) => strengths.some((strength) => strength.role === candidate));
   return role
     ? combineStrengths(
@@ -109,7 +102,8 @@ function byScene(all: PatchStrength[], space: ColorSpace) {
   });
 }
 
-function isUnpolarized(id: string, { scenes }: Session): boolean {
+/** Whether a scene can tell a polarizer's strength: light that comes polarized can't (formats.md). */
+export function isUnpolarized(id: string, { scenes }: Session): boolean {
   return !POLARIZED_SCENES.has(scenes.find((scene) => scene.id === id)?.kind ?? '');
 }
 

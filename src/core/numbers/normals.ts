@@ -1,0 +1,13 @@
+/** Seeded normal numbers, for figures that are found by drawing: the same seed gives the same figure everywhere. */
+import { normalQuantile } from '../uncertainty/distributions';
+
+/** A source of standard normal numbers (mulberry32 through the normal quantile). */
+export function seededNormals(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return normalQuantile((((t ^ (t >>> 14)) >>> 0) + 0.5) / 4294967296);
+  };
+}
