@@ -35,6 +35,8 @@ export interface PatchSample {
   frame?: boolean;
   /** What the filter was set to (ring angle, mark): pictures of different settings are no repeats of each other. */
   setting?: string;
+  /** The setting is a mark of a variable filter. */
+  marked?: boolean;
   /** What the session says and what the file itself says; they use words of their own. */
   whiteBalance?: { said: string | number | null; own: string | null };
   statistics: PatchStatistics;
@@ -125,7 +127,8 @@ export function preparePatch(
 function filterGroups(bare: BareSeries, shots: Shot[]): RepeatGroup[] {
   const byFilter = new Map<string, Shot[]>();
   for (const shot of shots)
-    if (shot.filter !== null) {
+    // A mark approached from above isn't a repeat of the same mark approached from below.
+    if (shot.filter !== null && !shot.marked) {
       const key = `${shot.filter}|${shot.setting ?? ''}`;
       byFilter.set(key, [...(byFilter.get(key) ?? []), shot]);
     }

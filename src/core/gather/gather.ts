@@ -300,6 +300,7 @@ function observationsOf(
         ...seen,
         exposureLog2: exposure,
         setting: settingOf(take),
+        ...(take.setting?.mark === undefined ? {} : { marked: true }),
         whiteBalance: { said: take.whiteBalance ?? null, own: result.facts.whiteBalance },
         statistics: reduced.level,
       });

@@ -5,17 +5,24 @@
 import type { LogSum, ResolvedResponse } from '../light';
 import { propagate } from '../uncertainty/covariance';
 import { combine, reading } from '../uncertainty/budget';
-import { fitLinear } from '../uncertainty/leastSquares';
+import { hotSpot, placeOf, radialFit, radialProfile, rounded } from './radial';
 import type { BudgetLine, Reading } from '../session/readings';
 import { cellNoises, unevenness } from './unevenness';
-import { CORNERS, COARSE_COLUMNS, SQUARES, type Corner, type FieldStatistics, type Square } from './field';
+import {
+  cellEdges,
+  CORNERS,
+  COARSE_COLUMNS,
+  FINE,
+  SQUARES,
+  type Corner,
+  type FieldStatistics,
+  type Square,
+} from './field';
 
 /** A corner less certain than this is withheld (formats.md), in stops. */
 const WIDEST_CORNER_U95 = 0.1;
-const HOT_SPOT_RADIUS = 0.1;
 /** The fit that a hot spot is judged against keeps clear of it. */
 const CLEAR_OF_CENTER = 0.2;
-const RING = 0.05;
 
 export interface ShadingReadings {
   scene: string;
@@ -103,7 +110,7 @@ export function measureShading(
         back.cells.map((channel) => channel[i]),
       ) - center;
 
-  const coarse = coarseMap(map, columns, rows);
+  const coarse = coarseRatios(front, back, shape, luminance, center);
   const squareNoise = (square: Square) =>
     localNoise(map, columns, rows, square) * Math.sqrt(shape.cellPixels / shape.squarePixels);
   const centerNoise = squareNoise('center');
@@ -132,7 +139,7 @@ export function measureShading(
   const lowest = darkest && corners[darkest];
   const fit = radialFit(map, columns, rows, shape, CLEAR_OF_CENTER);
   const cellNoise = localNoise(map, columns, rows, 'center');
-  const lens = lensFalloff(back, columns, rows, luminance);
+  const lens = lensFalloff(back, shape, luminance);
   return {
     scene,
     corners,
@@ -148,10 +155,6 @@ export function measureShading(
     withheld,
     budget: (darkest && budgets.get(darkest)) ?? [],
   };
-}
-
-function rounded(value: number): number {
-  return Math.round(value * 1e4) / 1e4;
 }
 
 function logMean(fields: readonly WeightedField[]): LogField {
@@ -203,19 +206,36 @@ function responseU(
   return Math.sqrt(propagate(covariance([sum(0), sum(1), sum(2)]), luminance));
 }
 
-/** The 20-column map: log2 of each coarse cell's mean ratio. */
-function coarseMap(map: Float64Array, columns: number, rows: number) {
-  const step = columns / COARSE_COLUMNS;
-  const [w, h] = [COARSE_COLUMNS, Math.round(rows / step)];
-  const values = new Float64Array(w * h);
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      let sum = 0;
-      for (let j = 0; j < step; j++)
-        for (let i = 0; i < step; i++) sum += 2 ** map[(y * step + j) * columns + x * step + i];
-      values[y * w + x] = Math.log2(sum / (step * step));
-    }
-  return { columns: w, rows: h, values };
+/** Sums of light over the coarse cells, per channel: fine cells by the pixels in them. */
+function coarseLight({ cells }: LogField, { columns, rows, width, height }: FieldStatistics) {
+  const [w, h] = [COARSE_COLUMNS, rows / FINE];
+  const [xEdges, yEdges] = [cellEdges(columns, width), cellEdges(rows, height)];
+  const channels = cells.map((channel) => {
+    const sums = new Float64Array(w * h);
+    channel.forEach((light, i) => {
+      const [x, y] = [i % columns, Math.floor(i / columns)];
+      const pixels = (xEdges[x + 1] - xEdges[x]) * (yEdges[y + 1] - yEdges[y]);
+      sums[Math.floor(y / FINE) * w + Math.floor(x / FINE)] += pixels * 2 ** light;
+    });
+    return sums;
+  });
+  return { columns: w, rows: h, channels };
+}
+
+/** The 20-column map: log2 of the luminance-weighted ratios of mean levels, above the center's. */
+function coarseRatios(
+  front: LogField,
+  back: LogField,
+  shape: FieldStatistics,
+  luminance: readonly number[],
+  center: number,
+) {
+  const [f, b] = [coarseLight(front, shape), coarseLight(back, shape)];
+  const values = f.channels[0].map(
+    (_, i) =>
+      Math.log2(luminance.reduce((sum, weight, c) => sum + (weight * f.channels[c][i]) / b.channels[c][i], 0)) - center,
+  );
+  return { columns: f.columns, rows: f.rows, values };
 }
 
 /**
@@ -239,98 +259,19 @@ function localNoise(map: Float64Array, columns: number, rows: number, square: Sq
   return Math.sqrt(sum / (size * size) / 6);
 }
 
-/** Place of a cell from the center, in half diagonals. */
-function placeOf(i: number, columns: number, rows: number, shape: FieldStatistics): [number, number] {
-  const half = Math.hypot(shape.width, shape.height) / 2;
-  const x = (((i % columns) + 0.5) / columns - 0.5) * shape.width;
-  const y = ((Math.floor(i / columns) + 0.5) / rows - 0.5) * shape.height;
-  return [x / half, y / half];
-}
-
-const radialTerms = (x: number, y: number): number[] => {
-  const r2 = x * x + y * y;
-  return [1, x, y, r2, r2 * r2, r2 * r2 * r2];
-};
-
-/** Even radial polynomial to r⁶ with a tilt, over cells farther than `clear` from the center. */
-function radialFit(map: Float64Array, columns: number, rows: number, shape: FieldStatistics, clear: number) {
-  const basis: number[][] = [[], [], [], [], [], []];
-  const values: number[] = [];
-  for (let i = 0; i < map.length; i++) {
-    const [x, y] = placeOf(i, columns, rows, shape);
-    if (Math.hypot(x, y) < clear) continue;
-    radialTerms(x, y).forEach((value, k) => basis[k].push(value));
-    values.push(map[i]);
-  }
-  const coefficients = fitLinear(basis, values) ?? [0, 0, 0, 0, 0, 0];
-  const at = (x: number, y: number) => radialTerms(x, y).reduce((sum, value, k) => sum + coefficients[k] * value, 0);
-  const residual = Math.sqrt(
-    values.reduce(
-      (sum, value, i) => sum + (value - coefficients.reduce((part, k, term) => part + k * basis[term][i], 0)) ** 2,
-      0,
-    ) / Math.max(1, values.length),
-  );
-  return { at, residual };
-}
-
-function radialProfile(map: Float64Array, columns: number, rows: number, shape: FieldStatistics): [number, number][] {
-  const rings: number[][] = [];
-  for (let i = 0; i < map.length; i++) {
-    const ring = Math.floor(Math.hypot(...placeOf(i, columns, rows, shape)) / RING);
-    (rings[ring] ??= []).push(map[i]);
-  }
-  return [...rings.keys()].flatMap((ring): [number, number][] => {
-    const values = rings[ring]?.sort((a, b) => a - b) ?? [];
-    if (values.length < 3) return [];
-    return [[rounded((ring + 0.5) * RING), rounded(values[values.length >> 1])]];
-  });
-}
-
-/**
- * The largest excess near the center over the fit from outside. The excess is smoothed by its own small radial fit, since the
- * largest of many noisy cells would always lie too high.
- */
-function hotSpot(
-  map: Float64Array,
-  columns: number,
-  rows: number,
-  shape: FieldStatistics,
-  fit: ReturnType<typeof radialFit>,
-  noise: number,
-): Reading {
-  const basis: number[][] = [[], [], [], [], [], []];
-  const excess: number[] = [];
-  const places: [number, number][] = [];
-  for (let i = 0; i < map.length; i++) {
-    const [x, y] = placeOf(i, columns, rows, shape);
-    if (Math.hypot(x, y) > HOT_SPOT_RADIUS) continue;
-    radialTerms(x, y).forEach((value, k) => basis[k].push(value));
-    excess.push(map[i] - fit.at(x, y));
-    places.push([x, y]);
-  }
-  const inner = excess.length >= 24 ? fitLinear(basis, excess) : null;
-  const largest = inner
-    ? Math.max(...places.map(([x, y]) => radialTerms(x, y).reduce((sum, value, k) => sum + inner[k] * value, 0)))
-    : Math.max(0, ...excess);
-  // At its middle a fit of six terms has about a sixth of the cells' weight.
-  const u = noise * Math.sqrt(6 / Math.max(6, excess.length)) * 2;
-  const u95 = 2 * Math.hypot(u, 0.002);
-  return { value: largest > u95 ? largest : 0, u95 };
-}
-
-function lensFalloff(bare: LogField, columns: number, rows: number, luminance: readonly number[]) {
+function lensFalloff(bare: LogField, shape: FieldStatistics, luminance: readonly number[]) {
   const light = (channels: readonly number[]) =>
     Math.log2(luminance.reduce((sum, weight, c) => sum + weight * 2 ** channels[c], 0));
   const center = light(bare.squares.center);
-  const map = Float64Array.from(
-    { length: columns * rows },
-    (_, i) => light(bare.cells.map((channel) => channel[i])) - center,
+  const coarse = coarseLight(bare, shape);
+  const pixels = (shape.width * shape.height) / (coarse.columns * coarse.rows);
+  const stops = coarse.channels[0].map(
+    (_, i) => light(coarse.channels.map((channel) => Math.log2(channel[i] / pixels))) - center,
   );
-  const coarse = coarseMap(map, columns, rows);
   return {
     columns: coarse.columns,
     rows: coarse.rows,
-    stops: [...coarse.values].map(rounded),
+    stops: [...stops].map(rounded),
     worst: rounded(Math.min(...CORNERS.map((corner) => light(bare.squares[corner]) - center))),
   };
 }
