@@ -54,7 +54,7 @@ export function describeSession(
       filter: take.filter?.id ?? null,
       scene: take.scene,
       ...(take.role === 'measure' ? {} : { role: take.role }),
-      ...(take.setting ? { setting: { ringDegrees: take.setting.ringDegrees, mark: take.setting.mark } } : {}),
+      ...(take.setting ? { setting: notedSetting(plan, take) } : {}),
       files: plan.clips ? [clipName(take)] : Array.from({ length: take.repeats }, (_, i) => fileName(take, i, ending)),
       ...(plan.clips?.telemetry ? { telemetry: telemetryName(take) } : {}),
       capturedAt: new Date(started + take.minute * 60000).toISOString(),
@@ -63,6 +63,12 @@ export function describeSession(
     })),
     patches: plan.scenes.flatMap((scene) => patchesOf(scene, plan)),
   };
+}
+
+/** What was written down of the ring; JSON leaves out what is undefined. */
+function notedSetting(plan: BenchPlan, take: PlannedTake) {
+  const { ringDegrees, mark } = take.setting!;
+  return { ringDegrees: spoiledOf(plan, take, 0).notedDegrees ?? ringDegrees, mark };
 }
 
 function opticsOf(scene: SimulatedScene, { polarization, optics }: BenchPlan): { optics?: Record<string, unknown> } {

@@ -134,6 +134,8 @@ export interface Spoiled {
   exposureStops?: number;
   /** The camera's white balance, as the file says. */
   whiteBalance?: string;
+  /** The ring angle that was noted, which isn't the one it stood at. */
+  notedDegrees?: number;
 }
 
 /** `flat-long` is the even wall at the lens's long end. */

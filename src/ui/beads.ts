@@ -1,6 +1,6 @@
 /** Beads of a session's ladder from its filters and readings. */
 import { nominalStops } from '@/core/labels';
-import type { Readings, Session } from '@/core/session';
+import type { FilterReadings, Readings, Session } from '@/core/session';
 import type { LadderBead } from './ladder/layout';
 
 export function beadsOf(session: Session, readings: Readings | null): LadderBead[] {
@@ -8,12 +8,30 @@ export function beadsOf(session: Session, readings: Readings | null): LadderBead
     .flatMap((kit) => kit.filters)
     .map((filter) => {
       const found = readings?.filters.find((one) => one.filter === filter.id);
+      const range = filter.nominal.stopsRange;
       return {
         id: filter.id,
         name: filter.name ?? filter.id,
         labelStops: nominalStops(filter.nominal),
+        labelSpan: range ? ([Math.min(...range), Math.max(...range)] as const) : null,
         found: found?.density?.stops ?? null,
+        span: found ? spanOf(found) : null,
         verdict: found?.verdict.label ?? null,
       };
     });
+}
+
+/** Marks of a variable filter, brightest to darkest of a polarizer, the two halves of a graduated one; `null` for one strength. */
+function spanOf({ variable, marks, polarizer, graduation }: FilterReadings): LadderBead['span'] {
+  if (variable)
+    return {
+      low: variable.lightest.value,
+      high: variable.darkest.value,
+      ticks: (marks ?? []).map((one) => one.stops.value),
+    };
+  if (graduation)
+    return { low: graduation.clearStops.value, high: graduation.denseStops.value, ticks: [], halves: true };
+  if (polarizer?.brightest)
+    return { low: polarizer.brightest.value, high: polarizer.darkest?.value ?? Infinity, ticks: [] };
+  return null;
 }

@@ -1,7 +1,7 @@
 'use server';
 
 import { revalidatePath } from 'next/cache';
-import { SessionError, type Patch, type Rect, type Take } from '@/core/session';
+import { SessionError, type Optics, type Patch, type Rect, type Take } from '@/core/session';
 import { requestCancel, requestMeasure } from '@/jobs/queue';
 import { clearInbox, deleteSession, editSession, loadSession, NoSuchSession, restoreSession } from '@/store';
 import { layOnSession } from './footage';
@@ -70,7 +70,14 @@ export async function placePatchesAction(sessionId: string, placed: Patch[]): Pr
 }
 
 /** What a person can correct of a take in the footage table. */
-export type TakeEdit = Pick<Take, 'id' | 'filter'> & { shutter: string; iso: string; fNumber: string };
+export type TakeEdit = Pick<Take, 'id' | 'filter'> & {
+  shutter: string;
+  iso: string;
+  fNumber: string;
+  /** Ring angle in degrees and mark, as typed; left as they are where missing. */
+  ringDegrees?: string;
+  mark?: string;
+};
 
 /** Corrects filters and exposures of takes. */
 export async function editTakesAction(sessionId: string, edits: TakeEdit[]): Promise<ActionResult> {
@@ -84,8 +91,52 @@ export async function editTakesAction(sessionId: string, edits: TakeEdit[]): Pro
         set(exposure, 'shutter', edit.shutter === '' ? undefined : edit.shutter);
         set(exposure, 'iso', edit.iso === '' ? undefined : Number(edit.iso));
         set(exposure, 'fNumber', edit.fNumber === '' ? undefined : Number(edit.fNumber));
-        return { ...take, filter: edit.filter, exposure };
+        const setting = { ...((take.setting as Record<string, unknown>) ?? {}) };
+        for (const key of ['ringDegrees', 'mark'] as const) {
+          const typed = edit[key];
+          if (typed !== undefined) set(setting, key, typed.trim() === '' ? undefined : Number(typed.replace(',', '.')));
+        }
+        const { setting: _, ...rest } = take;
+        return {
+          ...rest,
+          filter: edit.filter,
+          exposure,
+          ...(Object.keys(setting).length > 0 ? { setting } : {}),
+        };
       }),
+    }));
+    revalidatePath(`/sessions/${sessionId}`, 'layout');
+  });
+}
+
+/** What is known of a scene's polarized light; a key that is `null` is forgotten. */
+export async function editOpticsAction(
+  sessionId: string,
+  scene: string,
+  change: { [K in keyof Optics]?: Optics[K] | null },
+): Promise<ActionResult> {
+  return attempt(async () => {
+    await editSession(sessionId, (document) => ({
+      ...document,
+      scenes: ((document.scenes as Json[]) ?? []).map((one) => {
+        if (one.id !== scene) return one;
+        const optics = { ...((one.optics as Json) ?? {}) };
+        for (const [key, value] of Object.entries(change)) set(optics, key, value ?? undefined);
+        return { ...one, optics };
+      }),
+    }));
+    revalidatePath(`/sessions/${sessionId}`, 'layout');
+  });
+}
+
+/** Notes the ring's angle of a take, as asked by the fit of its sweep. */
+export async function noteRingAction(sessionId: string, take: string, ringDegrees: number): Promise<ActionResult> {
+  return attempt(async () => {
+    await editSession(sessionId, (document) => ({
+      ...document,
+      takes: ((document.takes as Json[]) ?? []).map((one) =>
+        one.id === take ? { ...one, setting: { ...((one.setting as Json) ?? {}), ringDegrees } } : one,
+      ),
     }));
     revalidatePath(`/sessions/${sessionId}`, 'layout');
   });

@@ -22,6 +22,9 @@ interface Seen {
   at: number | null;
 }
 
+/** Scenes where a polarizer's darkness follows its ring, not its label. */
+const POLARIZED = new Set<string>(['screen', 'water', 'sky']);
+
 /** What is worth saying of a scene. */
 export function ofScene(scene: string, footage: Footage): Check[] {
   const takes = footage.session.takes.filter((take) => take.scene === scene && take.role !== 'bracket');
@@ -35,11 +38,12 @@ export function ofScene(scene: string, footage: Footage): Check[] {
     }),
   );
   const bare = seen.filter((one) => one.take.filter === null);
+  const kind = footage.session.scenes.find((one) => one.id === scene)?.kind;
   return [
     ...ofBares(scene, takes, bare),
     ...ofViews(seen, bare),
-    ...(footage.session.scenes.find((one) => one.id === scene)?.kind === 'flare' ? [] : ofBlur(seen)),
-    ...ofOrder(scene, seen, bare, footage),
+    ...(kind === 'flare' ? [] : ofBlur(seen)),
+    ...(POLARIZED.has(kind ?? '') ? [] : ofOrder(scene, seen, bare, footage)),
     ...ofTimes(seen, bare),
     ...ofProfiles(scene, seen),
   ];

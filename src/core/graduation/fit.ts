@@ -51,6 +51,8 @@ const GAUSS = [
 const LEAST_STOPS = 0.1;
 /** What neighboring cells of a misfit have in common: that many cells count as one. */
 const CELLS_IN_COMMON = 50;
+/** Cells that share a column's or a row's rounding are not wholly independent: simulated fields. */
+const MARGIN = 1.5;
 
 /** A cell: its middle, width and height. */
 type Cell = readonly [x: number, y: number, width: number, height: number];
@@ -103,7 +105,7 @@ export function fitGraduation(field: StopsField): GraduationFit | null {
   const variance = cost(values) / (count - 5);
   const noise2 = field.noise ** 2;
   // What noise doesn't explain is a shape the logistic hasn't: many cells stray together.
-  const perCell = Math.max(noise2, variance) + CELLS_IN_COMMON * Math.max(0, variance - 1.3 * noise2);
+  const perCell = MARGIN * Math.max(noise2, variance) + CELLS_IN_COMMON * Math.max(0, variance - 1.3 * noise2);
   const u = (gradient: readonly number[]) =>
     Math.sqrt(
       Math.max(

@@ -3,7 +3,7 @@ import { parseKitShorthand } from '../labels';
 import type { Response } from '../session';
 
 /** What a bench's pictures show. */
-export const DRAFT_SCENES = ['chart', 'flat', 'flare'] as const;
+export const DRAFT_SCENES = ['chart', 'flat', 'flare', 'screen', 'water', 'sky'] as const;
 export type DraftScene = (typeof DRAFT_SCENES)[number];
 
 /** One dropped picture, as far as it is known. */
@@ -18,6 +18,9 @@ export interface DraftPicture {
   iso: string;
   fNumber: string;
   capturedAt: string | null;
+  /** Ring angle in degrees and mark, as typed; empty where there is none. */
+  ringDegrees?: string;
+  mark?: string;
   /** Path of the telemetry beside a clip: it knows the exposure. */
   telemetry?: string;
 }
@@ -73,7 +76,8 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
     id: string;
     filter: string | null;
     scene: string;
-    role?: 'bracket';
+    role?: 'bracket' | 'sweep';
+    setting?: { ringDegrees?: number; mark?: number };
     files: string[];
     telemetry?: string;
     capturedAt?: string;
@@ -86,7 +90,8 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
       ...(picture.iso === '' ? {} : { iso: Number(picture.iso) }),
       ...(picture.fNumber === '' ? {} : { fNumber: Number(picture.fNumber) }),
     };
-    const key = JSON.stringify([picture.filter, picture.scene, picture.bracket, exposure, picture.telemetry]);
+    const setting = settingOf(picture);
+    const key = JSON.stringify([picture.filter, picture.scene, picture.bracket, exposure, picture.telemetry, setting]);
     if (key === last) takes[takes.length - 1].files.push(picture.path);
     else {
       const scene = picture.scene === 'chart' ? '' : `${picture.scene}-`;
@@ -96,7 +101,7 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
         id: `${name}-${count}`,
         filter: picture.filter ?? null,
         scene: picture.scene,
-        ...(picture.bracket ? { role: 'bracket' as const } : {}),
+        ...(picture.bracket ? { role: 'bracket' as const } : setting ? { role: 'sweep' as const, setting } : {}),
         files: [picture.path],
         ...(picture.telemetry === undefined ? {} : { telemetry: picture.telemetry }),
         ...(picture.capturedAt ? { capturedAt: picture.capturedAt } : {}),
@@ -118,6 +123,15 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
     takes,
     // Regions proposes where to measure.
     patches: [],
+  };
+}
+
+/** What a filter's ring stood at; bare takes have none. */
+function settingOf({ filter, ringDegrees = '', mark = '' }: DraftPicture) {
+  if (filter === null || (ringDegrees === '' && mark === '')) return null;
+  return {
+    ...(ringDegrees === '' ? {} : { ringDegrees: Number(ringDegrees) }),
+    ...(mark === '' ? {} : { mark: Number(mark) }),
   };
 }
 

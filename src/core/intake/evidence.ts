@@ -10,6 +10,9 @@ const STRENGTH_SIGMA = 0.45;
 /** A camera's exposure against the plan's, stops: marks are rounded. */
 const EXPOSURE_SIGMA = 0.2;
 
+const POLARIZED = new Set<string>(['screen', 'water', 'sky']);
+const EVEN_KINDS = new Set<string>(['flat', 'screen']);
+
 /** What a name says of a place. */
 export function ofName(said: SaidByName, place: Place, filters: readonly NamedFilter[]): Evidence[] {
   const found: Evidence[] = [];
@@ -70,7 +73,7 @@ export function bareLevels(
 /** Whether a file may show a kind of scene, by its name, else by whether it is even. */
 function fits(file: FileToLay, said: SaidByName, kind: string): boolean {
   if (said.scene !== null) return said.scene === kind;
-  return file.look === null || isEven(file.look) === (kind === 'flat');
+  return file.look === null || isEven(file.look) === EVEN_KINDS.has(kind);
 }
 
 /** What a file's brightness at its exposure says of a place. */
@@ -83,6 +86,8 @@ export function ofStrength(
 ): Evidence[] {
   const level = levelOf(file);
   const reference = bare.get(place.scene);
+  // Before polarized light a polarizer is as dark as its ring says, not its label.
+  if (POLARIZED.has(place.kind) && place.filter !== null) return [];
   if (level === null || !reference || said.bracket || place.bracket) return [];
   const stops = reference.log2 - level;
   const off = offFrom(stops, place.filter, filters);
@@ -137,8 +142,8 @@ export function scenesViews(
 export function ofView(file: FileToLay, place: Place, views: ReadonlyMap<string, Look>): Evidence[] {
   if (!file.look) return [];
   const even = isEven(file.look);
-  if (even || place.kind === 'flat') {
-    const same = even === (place.kind === 'flat');
+  if (even || EVEN_KINDS.has(place.kind)) {
+    const same = even === EVEN_KINDS.has(place.kind);
     return [{ score: same ? 2.5 : -2.5, words: even ? 'it shows an even surface' : 'it shows no even surface' }];
   }
   const view = views.get(place.scene);

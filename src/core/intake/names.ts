@@ -47,6 +47,9 @@ const SCENE_WORDS: Readonly<Record<DraftScene, readonly string[]>> = {
   chart: ['chart', 'target'],
   flat: ['flat', 'wall', 'field', 'sheet'],
   flare: ['flare', 'lamp', 'ghost'],
+  screen: ['screen', 'monitor', 'display'],
+  water: ['water', 'glare', 'reflection', 'puddle', 'window'],
+  sky: ['sky', 'skies'],
 };
 const BRACKET_WORDS = ['bracket', 'brackets', 'bracketing'];
 

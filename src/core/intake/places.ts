@@ -12,8 +12,15 @@ export interface DraftSpot {
   bracket: boolean;
 }
 
-/** Even walls and lamps are shot less often than charts: without a sign of them a chart is meant. */
-const PRIORS: Readonly<Record<DraftScene, number>> = { chart: 0, flat: -2, flare: -3 };
+/** Even walls, lamps, screens, waters and skies are shot less often than charts: without a sign of them a chart is meant. */
+const PRIORS: Readonly<Record<DraftScene, number>> = {
+  chart: 0,
+  flat: -2,
+  flare: -3,
+  screen: -3,
+  water: -3,
+  sky: -3,
+};
 /** A new take where one of the same filter and scene is there already. */
 const NEW_TAKE_PRIOR = -1;
 

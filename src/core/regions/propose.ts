@@ -8,6 +8,7 @@ import type { Patch, Rect, Scene } from '../session';
 import { measureEdge } from '../sharpness';
 import { commonTone, evenCells, findEvenAreas, largestPart, type EvenArea } from './areas';
 import { findEdges, type EdgeCandidate } from './edges';
+import { findReference, findSky } from './polarized';
 import { surveyPicture, type Survey } from './survey';
 
 export interface ProposedPatch {
@@ -52,6 +53,9 @@ export function proposePatches(
       return proposeField(survey);
     case 'flare':
       return proposeFlare(survey);
+    case 'water':
+    case 'sky':
+      return proposePolarized(kind, survey);
     case 'outdoor':
       return {
         patches: [
@@ -174,6 +178,41 @@ function proposeFlare(survey: Survey): Proposals {
       quality: 'good',
     });
   else missing.push('No even gray was found to count the veil against. Put a gray card in the frame.');
+  return { patches, missing };
+}
+
+/** A reference that doesn't shine; for skies the sky too. What reflects, a person must say. */
+function proposePolarized(kind: 'water' | 'sky', survey: Survey): Proposals {
+  const reference = findReference(survey);
+  const sky = kind === 'sky' ? findSky(survey, 2) : [];
+  const patches = [
+    ...sky.map((area, i): ProposedPatch => ({
+      id: i === 0 ? 'sky' : `sky-${i + 1}`,
+      role: 'sky',
+      rect: fractions(area, survey),
+      reason: `Even to ${percent(area.range)}, bluer than the rest, in the upper part.`,
+      quality: 'good',
+    })),
+    ...(reference
+      ? [
+          {
+            id: 'reference',
+            role: 'reference' as const,
+            rect: fractions(reference, survey),
+            reason: `Even to ${percent(reference.range)} and gray: check that it is matt and doesn’t mirror the sky.`,
+            quality: 'fair' as const,
+          },
+        ]
+      : []),
+  ];
+  const missing = [
+    ...(kind === 'water'
+      ? ['Draw the glare patch over the reflection itself: a program can’t tell a reflection from a bright surface.']
+      : sky.length === 0
+        ? ['No clear sky was found: draw the sky patch where it is evenly blue, with no cloud in it.']
+        : []),
+    ...(reference ? [] : ['No matt gray place was found to compare with: draw a reference that doesn’t shine.']),
+  ];
   return { patches, missing };
 }
 

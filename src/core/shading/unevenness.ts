@@ -11,6 +11,8 @@ export interface CoarseMap {
   values: Float64Array;
 }
 
+/** What cells of whole pixels leave open, stops. */
+const METHOD_U = 2e-4;
 /** Maps drawn with their noise once more, to learn what it adds to a range. */
 const DRAWS = 64;
 
@@ -95,7 +97,7 @@ export function unevenness(
   return {
     value: Math.max(0, range(values) - added),
     // The noise itself is known to a tenth, and the smooth copy flattens a sharp extreme by about as much.
-    u95: 2 * Math.hypot(spread, 0.15 * added),
+    u95: 2 * Math.hypot(spread, 0.15 * added, METHOD_U),
     axisDegrees: Math.round(axis * 10) / 10,
   };
 }

@@ -33,6 +33,8 @@ export function Footage({ view, footage }: { view: SessionView; footage: Footage
     shutter: take.exposure.shutter === undefined ? '' : String(take.exposure.shutter),
     iso: take.exposure.iso === undefined ? '' : String(take.exposure.iso),
     fNumber: take.exposure.fNumber === undefined ? '' : String(take.exposure.fNumber),
+    ringDegrees: take.setting?.ringDegrees === undefined ? '' : String(take.setting.ringDegrees),
+    mark: take.setting?.mark === undefined ? '' : String(take.setting.mark),
   }));
   const [edits, setEdits] = useState<Record<string, Partial<TakeEdit>>>({});
   const [message, setMessage] = useState<{ text: string; bad: boolean; before?: unknown[] } | null>(null);

@@ -39,6 +39,57 @@ export function FilterSelect({
   );
 }
 
+/** Which settings a kit's filters have. */
+export function settingColumns(filters: readonly { kind: string }[]): { ring: boolean; mark: boolean } {
+  return {
+    ring: filters.some(({ kind }) => kind === 'polarizer' || kind === 'nd-polarizer'),
+    mark: filters.some(({ kind }) => kind === 'variable-nd'),
+  };
+}
+
+/** Ring angle and mark as cells of a table row, where the session has filters that turn. */
+export function SettingFields({
+  label,
+  value,
+  columns,
+  onChange,
+}: {
+  label: string;
+  value: { ringDegrees?: string; mark?: string };
+  columns: { ring: boolean; mark: boolean };
+  onChange: (change: { ringDegrees?: string; mark?: string }) => void;
+}) {
+  const number = (text: string) => text.replace(',', '.').replace(/[^-\d.]/g, '');
+  return (
+    <>
+      {columns.ring && (
+        <td className="pr-3">
+          <input
+            aria-label={`Ring angle of ${label}, degrees`}
+            className="field w-[64px]"
+            inputMode="decimal"
+            placeholder="–"
+            value={value.ringDegrees ?? ''}
+            onChange={(event) => onChange({ ringDegrees: number(event.target.value) })}
+          />
+        </td>
+      )}
+      {columns.mark && (
+        <td className="pr-3">
+          <input
+            aria-label={`Mark of ${label}`}
+            className="field w-[56px]"
+            inputMode="decimal"
+            placeholder="–"
+            value={value.mark ?? ''}
+            onChange={(event) => onChange({ mark: number(event.target.value) })}
+          />
+        </td>
+      )}
+    </>
+  );
+}
+
 interface ExposureText {
   shutter: string;
   iso: string;

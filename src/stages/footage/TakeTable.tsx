@@ -3,7 +3,7 @@
 import type { TakeEdit } from '@/app/server/actions';
 import { pictureUrl } from '@/ui/pictures';
 import type { SessionView } from '@/ui/sessionView';
-import { ExposureFields, FilterSelect } from './TakeFields';
+import { ExposureFields, FilterSelect, settingColumns, SettingFields } from './TakeFields';
 
 /** One row a take: filter and exposure can be corrected. */
 export function TakeTable({
@@ -19,6 +19,7 @@ export function TakeTable({
   onChange: (id: string, edit: Partial<TakeEdit>) => void;
 }) {
   const filters = session.kits.flatMap((kit) => kit.filters);
+  const columns = settingColumns(filters);
   return (
     <table className="w-full mt-4 border-collapse">
       <thead>
@@ -30,6 +31,8 @@ export function TakeTable({
           <th className="font-medium pr-3">Shutter</th>
           <th className="font-medium pr-3">ISO</th>
           <th className="font-medium pr-3">f-number</th>
+          {columns.ring && <th className="font-medium pr-3">Ring, °</th>}
+          {columns.mark && <th className="font-medium pr-3">Mark</th>}
         </tr>
       </thead>
       <tbody>
@@ -57,6 +60,7 @@ export function TakeTable({
               </td>
               <td className="pr-3">
                 {take.id}
+                {take.role === 'sweep' && <div className="text-ink-3 text-[12px]">of a sweep</div>}
                 {take.role === 'bracket' && <div className="text-ink-3 text-[12px]">of the bracket</div>}
                 {take.telemetry && (
                   <div className="text-ink-3 text-[12px]">exposure from {take.telemetry}, unless entered here</div>
@@ -80,6 +84,12 @@ export function TakeTable({
                 withAperture
                 empty={take.telemetry ? 'telemetry' : 'from file'}
                 onChange={(exposure) => onChange(take.id, exposure)}
+              />
+              <SettingFields
+                label={take.id}
+                value={value}
+                columns={columns}
+                onChange={(setting) => onChange(take.id, setting)}
               />
             </tr>
           );

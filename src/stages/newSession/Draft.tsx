@@ -14,6 +14,7 @@ import {
   spotId,
   type ArrivedFile,
   type DraftScene,
+  type NamedFilter,
 } from '@/core/intake';
 import { parseKitShorthand } from '@/core/labels';
 import { responseAtHand } from '@/core/light';
@@ -27,7 +28,14 @@ import { KitPreview } from './KitPreview';
 import { ResponseChoice, type ChosenResponse } from './ResponseChoice';
 import { spotOf, useDraft, type Entry } from './useDraft';
 
-const SCENE_TITLES: Readonly<Record<DraftScene, string>> = { chart: 'Chart', flat: 'Even wall', flare: 'Lamp' };
+const SCENE_TITLES: Readonly<Record<DraftScene, string>> = {
+  chart: 'Chart',
+  flat: 'Even wall',
+  flare: 'Lamp',
+  screen: 'White screen',
+  water: 'Reflections',
+  sky: 'Clear sky',
+};
 
 /** Asks for what the files don't say, and shows on which filter and scene each of them lies. */
 export function Draft({
@@ -101,7 +109,7 @@ export function Draft({
     if (here.length === 0) return [];
     const brackets = here.some(({ row }) => row.bracket);
     const spots = [
-      ...[null, ...filters.map((filter) => filter.id)].map((filter) => ({ scene, filter, bracket: false })),
+      ...[null, ...shotOn(scene, filters)].map((filter) => ({ scene, filter, bracket: false })),
       ...(brackets ? [{ scene, filter: null, bracket: true }] : []),
     ];
     return [
@@ -257,6 +265,13 @@ export function Draft({
       />
     </>
   );
+}
+
+/** Filters that are looked for on a scene: before polarized light only those that polarize. */
+function shotOn(scene: DraftScene, filters: readonly NamedFilter[]): string[] {
+  const polarized = scene === 'screen' || scene === 'water' || scene === 'sky';
+  const polarizes = ({ kind }: NamedFilter) => kind === 'polarizer' || kind === 'nd-polarizer';
+  return filters.filter((filter) => !polarized || polarizes(filter)).map((filter) => filter.id);
 }
 
 /** The kit that the names themselves spell out, so that often nothing need be typed. */

@@ -6,11 +6,18 @@ import { responseAtHand } from '@/core/light';
 import type { Response } from '@/core/session';
 import { Button } from '@/ui/Button';
 import { pictureUrl } from '@/ui/pictures';
-import { ExposureFields, FilterSelect } from '../footage/TakeFields';
+import { ExposureFields, FilterSelect, settingColumns, SettingFields } from '../footage/TakeFields';
 import { describeFacts } from '../intake/words';
 import type { DraftRows } from './useDraft';
 
-export const SCENE_NAMES: Readonly<Record<DraftScene, string>> = { chart: 'chart', flat: 'even wall', flare: 'lamp' };
+export const SCENE_NAMES: Readonly<Record<DraftScene, string>> = {
+  chart: 'chart',
+  flat: 'even wall',
+  flare: 'lamp',
+  screen: 'white screen',
+  water: 'reflections',
+  sky: 'clear sky',
+};
 
 /** One row a file: what was read, and what can be corrected. */
 export function DraftTable({
@@ -29,6 +36,7 @@ export function DraftTable({
   response: Response;
   onLeaveOut: (path: string) => void;
 }) {
+  const columns = settingColumns(filters);
   /** Rows after this one that lack an exposure: those of its own filter first, else all below. */
   const emptyBelow = (index: number): { rows: DraftPicture[]; words: string } | null => {
     const { filter, shutter, iso } = rows[index];
@@ -61,6 +69,8 @@ export function DraftTable({
           <th className="font-medium pr-3 w-[120px]">Shutter</th>
           <th className="font-medium pr-3 w-[92px]">ISO</th>
           <th className="font-medium pr-3 w-[86px]">{apertureFixed ? '' : 'f-number'}</th>
+          {columns.ring && <th className="font-medium pr-3 w-[76px]">Ring, °</th>}
+          {columns.mark && <th className="font-medium pr-3 w-[68px]">Mark</th>}
           <th className="w-[210px]" />
         </tr>
       </thead>
@@ -119,6 +129,12 @@ export function DraftTable({
                 value={row}
                 withAperture={!apertureFixed}
                 onChange={(exposure) => change(row.path, exposure)}
+              />
+              <SettingFields
+                label={row.path}
+                value={row}
+                columns={columns}
+                onChange={(setting) => change(row.path, setting)}
               />
               <td className="text-right">
                 {below && (

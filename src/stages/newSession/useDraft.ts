@@ -8,6 +8,7 @@ import {
   type ArrivedFile,
   draftSpots,
   layFiles,
+  readName,
   spotId,
   type DraftPicture,
   type DraftSpot,
@@ -17,7 +18,9 @@ import {
 import type { Response } from '@/core/session';
 
 /** What a person has said of a file. */
-export type Entry = Partial<Pick<DraftPicture, 'shutter' | 'iso' | 'fNumber'>> & { spot?: DraftSpot };
+export type Entry = Partial<Pick<DraftPicture, 'shutter' | 'iso' | 'fNumber' | 'ringDegrees' | 'mark'>> & {
+  spot?: DraftSpot;
+};
 
 export interface DraftRows {
   rows: DraftPicture[];
@@ -75,6 +78,8 @@ export function useDraft(
     const guess = spots.find((spot) => spot.id === laid.place);
     const spot = said && (said.filter === null || filters.some((one) => one.id === said.filter)) ? said : guess;
     const telemetry = telemetryBeside(file.path, all)?.path;
+    const named = readName(file.path, filters);
+    const entry = entries[file.path] ?? {};
     return {
       path: file.path,
       scene: spot?.scene ?? 'chart',
@@ -84,6 +89,8 @@ export function useDraft(
       iso,
       fNumber,
       capturedAt: factsOf(file).capturedAt,
+      ringDegrees: entry.ringDegrees ?? (named.ringDegrees === null ? '' : String(named.ringDegrees)),
+      mark: entry.mark ?? (named.mark === null ? '' : String(named.mark)),
       ...(telemetry === undefined ? {} : { telemetry }),
     };
   });

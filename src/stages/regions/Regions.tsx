@@ -13,6 +13,7 @@ import type { SessionView } from '@/ui/sessionView';
 import { PatchStatistics, useStatistics } from './PatchStatistics';
 import { PictureWithPatches } from './PictureWithPatches';
 import { ProposalList } from './ProposalList';
+import { SceneOptics } from './SceneOptics';
 import { TakeStrip } from './TakeStrip';
 import { asPatches, useProposals } from './useProposals';
 
@@ -31,6 +32,22 @@ const ROLES: readonly [Patch['role'], string][] = [
   ['frame', 'frame: the whole picture'],
 ];
 
+/** What a kind of scene needs. */
+const WHERE: Readonly<Record<string, string>> = {
+  screen: 'The white screen, as much of it as every take shows.',
+  water: 'The reflection (glare), and beside it something that doesn’t reflect (reference).',
+  sky: 'Clear sky, and below it something matt in the same light (reference).',
+};
+
+/** Where a good patch of a role lies. */
+const ADVICE: Partial<Record<Patch['role'], string>> = {
+  glare: 'On the reflection itself, where it is brightest but not clipped. Bare must show it too.',
+  reference:
+    'Beside the glare or below the sky, in the same light: matt, even, not wet, not leaves, and no mirror of the sky. What happens there is taken for the filter’s plain strength.',
+  sky: 'Even, clear sky with no cloud; two or three at different angles to the sun, and the one that darkens most speaks.',
+  color: 'One surface of one color that fills the patch: leaves, paint, cloth.',
+};
+
 /** Where to measure: patches on the bare picture, proposed or drawn, shown on every take. */
 export function Regions({ view }: { view: SessionView }) {
   const { session, files, frames } = view;
@@ -44,6 +61,7 @@ export function Regions({ view }: { view: SessionView }) {
   // One a patch: a second patch moved soon after the first must not keep the first from being saved.
   const timers = useRef(new Map<string, ReturnType<typeof setTimeout>>());
 
+  const scene = session.scenes.find((one) => one.id === sceneId);
   const here = patches.filter((patch) => patch.scene === sceneId);
   const takes = session.takes.filter((take) => take.scene === sceneId);
   const bare = takes.find((take) => take.filter === null && take.files.some((file) => frames[files[file]]));
@@ -177,7 +195,8 @@ export function Regions({ view }: { view: SessionView }) {
           <p className="text-ink-2 mt-1">
             {proposals.patches.length > 0
               ? 'Take them all, or those you like, and correct them by hand.'
-              : 'An even, neutral area that every take shows, lit like the rest, with no highlight at its edge.'}
+              : (WHERE[scene?.kind ?? ''] ??
+                'An even, neutral area that every take shows, lit like the rest, with no highlight at its edge.')}
           </p>
           <ProposalList
             proposals={proposals}
@@ -231,9 +250,11 @@ export function Regions({ view }: { view: SessionView }) {
                   ))}
                 </select>
               </label>
+              {ADVICE[active.role] && <p className="text-[12.5px] text-ink-3 mt-2">{ADVICE[active.role]}</p>}
               <PatchStatistics statistics={statistics} role={active.role} />
             </>
           )}
+          {scene && <SceneOptics key={scene.id} sessionId={view.id} scene={scene} takes={takes} />}
           <p
             role="status"
             className={`text-[12.5px] mt-3 ${saved === 'saved' || saved === 'saving' ? 'text-ink-3' : 'text-failure'}`}

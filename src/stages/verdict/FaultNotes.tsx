@@ -1,4 +1,10 @@
+'use client';
+
 import { CircleX, Info, TriangleAlert } from 'lucide-react';
+import { useState } from 'react';
+import { noteRingAction } from '@/app/server/actions';
+import type { Fault } from '@/core/session';
+import { Button } from '@/ui/Button';
 import type { NamedFault } from './Verdict';
 
 const LOOKS = {
@@ -7,8 +13,30 @@ const LOOKS = {
   info: { icon: Info, color: 'text-ink-2', border: 'border-ink-4', word: 'For information' },
 } as const;
 
+/** The ring angles that a take's light allows, as answers to the question. */
+function RingAngles({ fault, sessionId }: { fault: Fault; sessionId: string }) {
+  const [answer, setAnswer] = useState<string | null>(null);
+  const angles = Array.isArray(fault.angles) ? (fault.angles as number[]) : [];
+  const [take] = fault.takes;
+  if (angles.length === 0 || take === undefined) return null;
+  async function note(degrees: number) {
+    const result = await noteRingAction(sessionId, take, degrees);
+    setAnswer(result.ok ? `Noted at ${degrees}°. Measure again to renew the figures.` : result.error);
+  }
+  return (
+    <div className="mt-1.5 flex flex-wrap gap-2 items-center">
+      {angles.map((degrees) => (
+        <Button key={degrees} onClick={() => void note(degrees)}>
+          It stood at {degrees}°
+        </Button>
+      ))}
+      {answer && <span role="status">{answer}</span>}
+    </div>
+  );
+}
+
 /** Faults as sentences, the gravest first, each with what to shoot again. */
-export function FaultNotes({ faults }: { faults: NamedFault[] }) {
+export function FaultNotes({ faults, sessionId }: { faults: NamedFault[]; sessionId: string }) {
   if (faults.length === 0) return null;
   return (
     <ul className="mt-3.5 grid gap-2" aria-label="Notes">
@@ -23,6 +51,7 @@ export function FaultNotes({ faults }: { faults: NamedFault[] }) {
             <div>
               {filters.length === 1 && <b className="font-[650]">{filters[0]}: </b>}
               {fault.message} <span className="text-ink-2">{fault.remedy}</span>
+              <RingAngles fault={fault} sessionId={sessionId} />
             </div>
           </li>
         );

@@ -87,7 +87,17 @@ export function FilterSheet({
           </dl>
         </>
       ) : (
-        <p className="mt-3">{verdict.sentence}</p>
+        <>
+          <SpanFigure readings={readings} />
+          <p className="mt-2 text-ink-2">{verdict.sentence}</p>
+          {cast && (
+            <dl className="grid grid-cols-[1fr_auto] gap-y-0.5 mt-3">
+              <Line what={readings.graduation ? 'cast of the dense half' : 'cast'}>
+                ΔE00 {fixed(cast.deltaE00.value)} <span className="unit">{plusMinus(cast.deltaE00.u95)}</span>
+              </Line>
+            </dl>
+          )}
+        </>
       )}
       {points.length > 0 && (
         <>
@@ -100,6 +110,30 @@ export function FilterSheet({
         </>
       )}
     </aside>
+  );
+}
+
+/** The headline of a filter with more than one strength. */
+function SpanFigure({ readings: { variable, graduation } }: { readings: FilterReadings }) {
+  const ends = variable
+    ? [variable.lightest, variable.darkest]
+    : graduation
+      ? [graduation.clearStops, graduation.denseStops]
+      : null;
+  if (!ends) return null;
+  const [low, high] = ends;
+  return (
+    <p
+      className="text-[38px] font-[560] [font-stretch:104%] tracking-[-0.02em] leading-[1.15] mt-2 whitespace-nowrap"
+      data-testid="found"
+    >
+      {fixed(low.value)}
+      <span className="text-ink-3 font-normal">{variable ? ' – ' : ' | '}</span>
+      {fixed(high.value)}{' '}
+      <small className="text-[15px] font-normal text-ink-2 tracking-normal">
+        stops {plusMinus(Math.max(low.u95, high.u95))}
+      </small>
+    </p>
   );
 }
 

@@ -1,19 +1,27 @@
 import Link from 'next/link';
 import type { FilterReadings } from '@/core/session';
 import type { SessionView } from '@/ui/sessionView';
+import { ColorsPanel } from './ColorsPanel';
 import { FlarePanel } from './FlarePanel';
+import { GraduationPanel } from './GraduationPanel';
+import { MarksPanel } from './MarksPanel';
+import { PolarizerPanel } from './PolarizerPanel';
 import { ShadingPanel } from './ShadingPanel';
 import { SharpnessPanel } from './SharpnessPanel';
 
-/** The selected filter's sharpness, corners and flare, beside each other below the table. */
+/** What the selected filter does, by its kind: ring, marks or line first, then sharpness, corners, flare and colors. */
 export function UpClose({ readings, name, view }: { readings: FilterReadings; name: string; view: SessionView }) {
-  const { sharpness, shading, flare, verdict } = readings;
-  const missing = [!sharpness && 'sharpness', !shading && 'corners'].filter((one) => one !== false);
+  const { sharpness, shading, flare, verdict, polarizer, marks, graduation, colors } = readings;
+  // A graduated filter's corners are its graduation.
+  const missing = [!sharpness && 'sharpness', !shading && !graduation && 'corners'].filter((one) => one !== false);
   return (
     <section aria-label={`${name} up close`} className="mt-5">
       <h2 className="mb-2">{name} up close</h2>
       <div className="grid gap-3 items-start md:grid-cols-2">
         <div className="grid gap-3 min-w-0">
+          {polarizer && <PolarizerPanel polarizer={polarizer} session={view.session} word={verdict.polarizer} />}
+          {marks && <MarksPanel readings={readings} />}
+          {graduation && <GraduationPanel graduation={graduation} />}
           {sharpness && (
             <SharpnessPanel
               key={readings.filter}
@@ -26,7 +34,10 @@ export function UpClose({ readings, name, view }: { readings: FilterReadings; na
           )}
           {flare && <FlarePanel flare={flare} view={view} />}
         </div>
-        {shading && <ShadingPanel shading={shading} words={[verdict.corners, verdict.hotSpot]} />}
+        <div className="grid gap-3 min-w-0">
+          {colors && <ColorsPanel colors={colors} />}
+          {shading && <ShadingPanel shading={shading} words={[verdict.corners, verdict.hotSpot]} />}
+        </div>
       </div>
       {missing.length > 0 && (
         <p className="text-ink-3 text-[12.5px] mt-2">

@@ -63,6 +63,7 @@ export function Verdict({ view }: { view: SessionView }) {
           )}
           <VerdictTable readings={readings} nameOf={nameOf} selected={selected} onSelect={select} />
           <FaultNotes
+            sessionId={view.id}
             faults={collectFaults(
               readings.faults,
               readings.filters.map((one) => ({ name: nameOf(one.filter), faults: one.faults })),

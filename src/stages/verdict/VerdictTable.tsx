@@ -101,7 +101,10 @@ function Row({
   active: boolean;
   onSelect: () => void;
 }) {
-  const { density, cast, verdict } = one;
+  const { density, cast, verdict, variable } = one;
+  const labelSpan =
+    variable?.errors &&
+    `${fixed(variable.lightest.value - variable.errors.low.value, 0)} to ${fixed(variable.darkest.value - variable.errors.high.value, 0)}`;
   const softest = [...(one.sharpness ?? [])].sort((a, b) => a.retained.value - b.retained.value)[0];
   const cell = 'py-2 px-2';
   const dash = <span className="text-ink-3">–</span>;
@@ -121,7 +124,9 @@ function Row({
           {kit && <span className="unit ml-1.5">{kit}</span>}
         </button>
       </th>
-      <td className={`${cell} text-right`}>{one.nominalStops === null ? dash : fixed(one.nominalStops)}</td>
+      <td className={`${cell} text-right whitespace-nowrap`}>
+        {one.nominalStops === null ? (labelSpan ?? dash) : fixed(one.nominalStops)}
+      </td>
       <td className={`${cell} text-right whitespace-nowrap`}>
         {density ? (
           <>
@@ -129,10 +134,12 @@ function Row({
             <span className="unit">{plusMinus(density.stops.u95, decimals)}</span>
           </>
         ) : (
-          dash
+          (spanInWords(one) ?? dash)
         )}
       </td>
-      <td className={`${cell} text-right pr-4`}>{density?.error ? signed(density.error.value) : dash}</td>
+      <td className={`${cell} text-right pr-4 whitespace-nowrap`}>
+        {density?.error ? signed(density.error.value) : (errorInWords(one) ?? dash)}
+      </td>
       <td className={`${cell} whitespace-nowrap`}>
         <VerdictShape label={verdict.label} />
         {verdict.label}
@@ -146,6 +153,20 @@ function Row({
       )}
     </tr>
   );
+}
+
+/** From the lightest to the darkest mark, or both halves of a graduated filter; `null` for one strength. */
+function spanInWords({ variable, graduation }: FilterReadings): string | null {
+  if (variable) return `${fixed(variable.lightest.value)} to ${fixed(variable.darkest.value)}`;
+  if (graduation) return `${fixed(graduation.clearStops.value)} | ${fixed(graduation.denseStops.value)}`;
+  return null;
+}
+
+/** What both ends of a labelled range, or a dense half, are off by. */
+function errorInWords({ variable, graduation, nominalStops }: FilterReadings): string | null {
+  if (variable?.errors) return `${signed(variable.errors.low.value)}, ${signed(variable.errors.high.value)}`;
+  if (graduation && nominalStops !== null) return signed(graduation.denseStops.value - nominalStops);
+  return null;
 }
 
 /** The nearest label; "clear" for one that takes next to nothing. */

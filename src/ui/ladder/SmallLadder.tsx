@@ -23,11 +23,14 @@ export function SmallLadder({ beads }: { beads: readonly LadderBead[] }) {
       <circle cx={layout.bareX} cy={10} r="3" fill="none" stroke="#e9e9e9" />
       {layout.beads.map((bead) => (
         <g key={bead.id}>
-          {bead.tickX !== null && (
-            <path d={`M${bead.x} 10 C${bead.x} 24 ${bead.tickX} 16 ${bead.tickX} 30`} fill="none" stroke="#8f8f8f" />
+          {bead.threads.map(([from, to]) => (
+            <path key={`${from} ${to}`} d={`M${from} 10 C${from} 24 ${to} 16 ${to} 30`} fill="none" stroke="#8f8f8f" />
+          ))}
+          {bead.line && (
+            <line x1={bead.line.from} y1={10} x2={bead.line.to} y2={10} stroke="#e9e9e9" strokeWidth="1.3" />
           )}
           <ShapeAt
-            shape={bead.found ? shapeOf(bead.verdict ?? 'unrated') : 'ring'}
+            shape={bead.found || bead.span ? shapeOf(bead.verdict ?? 'unrated') : 'ring'}
             x={bead.x}
             y={10}
             color="#e9e9e9"

@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { ShapeAt, shapeOf } from '../VerdictShape';
 import { fixed, plusMinus } from '../format';
-import { layOutLadder, type LadderBead } from './layout';
+import { layOutLadder, type LadderBead, type PlacedBead } from './layout';
 
 const HEIGHT = 116;
 const BEAD_Y = 44;
@@ -30,7 +30,7 @@ export function StopLadder({
     return () => observer.disconnect();
   }, []);
   const layout = layOutLadder(beads, width);
-  const measured = beads.some((bead) => bead.found);
+  const measured = beads.some((bead) => bead.found || bead.span);
 
   function walk(event: KeyboardEvent, index: number) {
     const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
@@ -73,17 +73,18 @@ export function StopLadder({
         </text>
         {layout.beads.map((bead) => {
           const color = bead.id === selected ? '#9fe3c4' : '#e9e9e9';
-          const tick = bead.tickX ?? bead.x;
           return (
             <g key={bead.id}>
-              {bead.tickX !== null && (
+              {bead.threads.map(([from, to]) => (
                 <path
-                  d={`M${bead.x} ${BEAD_Y} C${bead.x} ${BEAD_Y + 26} ${tick} ${RULE_Y - 26} ${tick} ${RULE_Y}`}
+                  key={`${from} ${to}`}
+                  d={`M${from} ${BEAD_Y} C${from} ${BEAD_Y + 26} ${to} ${RULE_Y - 26} ${to} ${RULE_Y}`}
                   fill="none"
                   stroke={bead.id === selected ? '#9fe3c4' : '#8f8f8f'}
                   strokeWidth={bead.id === selected ? 2 : 1.2}
                 />
-              )}
+              ))}
+              {bead.line && <Span span={bead.line} color={color} />}
               {bead.bar && (
                 <rect
                   x={bead.bar[0]}
@@ -105,7 +106,7 @@ export function StopLadder({
           return (
             <g key={bead.id}>
               <ShapeAt
-                shape={bead.found ? shapeOf(bead.verdict ?? 'unrated') : 'ring'}
+                shape={bead.found || bead.span ? shapeOf(bead.verdict ?? 'unrated') : 'ring'}
                 x={bead.x}
                 y={BEAD_Y}
                 color={color}
@@ -149,8 +150,35 @@ export function StopLadder({
   );
 }
 
+/** A span as a line with its ends, ticks of marks on it; two joined beads for the halves of a graduated filter. */
+function Span({ span, color }: { span: NonNullable<PlacedBead['line']>; color: string }) {
+  const { from, to, ticks, open, halves } = span;
+  return (
+    <g stroke={color} fill="none">
+      <line x1={from} y1={BEAD_Y} x2={to} y2={BEAD_Y} strokeWidth="1.5" strokeDasharray={halves ? '2 3' : undefined} />
+      {halves ? (
+        <circle cx={from} cy={BEAD_Y} r="4" fill="#323232" strokeWidth="1.5" />
+      ) : (
+        <line x1={from} y1={BEAD_Y - 6} x2={from} y2={BEAD_Y + 6} strokeWidth="1.5" />
+      )}
+      {!halves &&
+        (open ? (
+          <path d={`M${to - 6} ${BEAD_Y - 5} L${to} ${BEAD_Y} L${to - 6} ${BEAD_Y + 5}`} strokeWidth="1.5" />
+        ) : (
+          <line x1={to} y1={BEAD_Y - 6} x2={to} y2={BEAD_Y + 6} strokeWidth="1.5" />
+        ))}
+      {ticks.map((x) => (
+        <line key={x} x1={x} y1={BEAD_Y - 4} x2={x} y2={BEAD_Y + 4} strokeWidth="1" />
+      ))}
+    </g>
+  );
+}
+
 function describe(bead: LadderBead): string {
-  const label = bead.labelStops === null ? 'no label' : `label ${fixed(bead.labelStops)} stops`;
+  const range = bead.labelSpan ? `label ${bead.labelSpan.map((end) => fixed(end)).join(' to ')} stops` : 'no label';
+  const label = bead.labelStops === null ? range : `label ${fixed(bead.labelStops)} stops`;
+  if (!bead.found && bead.span)
+    return `${bead.name}: ${bead.span.halves ? 'halves of' : 'from'} ${fixed(bead.span.low)} ${bead.span.halves ? 'and' : 'to'} ${fixed(bead.span.high)} stops, ${label}, ${bead.verdict ?? ''}`;
   if (!bead.found) return `${bead.name}: ${label}, not measured`;
   return `${bead.name}: found ${fixed(bead.found.value)} ${plusMinus(bead.found.u95)} stops, ${label}, ${bead.verdict ?? ''}`;
 }

@@ -7,6 +7,10 @@ export interface LadderBead {
   labelStops: number | null;
   found: { value: number; u95: number } | null;
   verdict: string | null;
+  /** A filter that takes more than one strength: marks of a variable one, brightest to darkest of a polarizer, two halves of a graduated one. */
+  span?: { low: number; high: number; ticks: readonly number[]; halves?: boolean } | null;
+  /** Both ends of a labelled range. */
+  labelSpan?: readonly [number, number] | null;
 }
 
 export interface PlacedBead extends LadderBead {
@@ -14,6 +18,10 @@ export interface PlacedBead extends LadderBead {
   x: number;
   bar: [number, number] | null;
   tickX: number | null;
+  /** Ends of its span and ticks on it; the right end is open where it lies beyond the rule. */
+  line: { from: number; to: number; ticks: number[]; open: boolean; halves: boolean } | null;
+  /** Threads from the ends of its span to the ends of its label. */
+  threads: [number, number][];
   /** Row of its name: 0 lowest; names that would collide step up. */
   row: number;
 }
@@ -30,6 +38,31 @@ export interface LadderLayout {
 const NAME_PX = 8.2;
 const GAP_PX = 8;
 const MOST_ROWS = 3;
+/** A polarizer's darkest may lie far off; beyond this the rule doesn't follow it. */
+const MOST_SPAN = 10;
+
+/** Stops at which a bead stands: what was found, the middle of its span or of its label. */
+function placeOf({ found, span, labelStops, labelSpan }: LadderBead): number | null {
+  if (found) return found.value;
+  if (span) return span.halves ? span.high : (span.low + span.high) / 2;
+  return labelStops ?? (labelSpan ? (labelSpan[0] + labelSpan[1]) / 2 : null);
+}
+
+/** A labelled range is tied to both ends of the span, a single label to the dense half of a graduated filter. */
+function threadsOf(
+  { span, labelSpan, labelStops, found }: LadderBead,
+  scale: (stops: number) => number,
+): [number, number][] {
+  if (span && labelSpan)
+    return [
+      [scale(span.low), scale(labelSpan[0])],
+      [scale(span.high), scale(labelSpan[1])],
+    ];
+  if (labelSpan)
+    return labelSpan.map((end): [number, number] => [scale((labelSpan[0] + labelSpan[1]) / 2), scale(end)]);
+  const at = placeOf({ span, labelSpan, labelStops, found } as LadderBead);
+  return labelStops === null || at === null ? [] : [[scale(at), scale(labelStops)]];
+}
 
 /**
  * Lays beads on a ladder of this width. Unmeasured ones stand at their labels; ones with neither strength nor label are left
@@ -39,9 +72,17 @@ export function layOutLadder(beads: readonly LadderBead[], width: number, compac
   const left = compact ? 26 : 86;
   const right = Math.max(left + 50, width - (compact ? 26 : 74));
   const standing = beads
-    .map((bead) => ({ ...bead, at: bead.found?.value ?? bead.labelStops }))
+    .map((bead) => ({ ...bead, at: placeOf(bead) }))
     .filter((bead): bead is typeof bead & { at: number } => bead.at !== null);
-  const strongest = Math.max(3, ...standing.flatMap((bead) => [bead.at, bead.labelStops ?? 0]));
+  const strongest = Math.max(
+    3,
+    ...standing.flatMap((bead) => [
+      bead.at,
+      bead.labelStops ?? 0,
+      bead.labelSpan?.[1] ?? 0,
+      Math.min(MOST_SPAN, bead.span?.high ?? 0),
+    ]),
+  );
   const stops = Math.ceil(strongest - 0.05);
   const scale = (value: number) => left + ((right - left) * value) / stops;
   // Whole stops are numbered as long as there is room; thirds get ticks as long as they can be told apart.
@@ -59,6 +100,7 @@ export function layOutLadder(beads: readonly LadderBead[], width: number, compac
     .sort((a, b) => a.at - b.at)
     .map((bead): PlacedBead => {
       const x = scale(bead.at);
+      const { span } = bead;
       const half = (bead.name.length * NAME_PX) / 2;
       let row = 0;
       while (row < MOST_ROWS - 1 && ends[row] !== undefined && x - half < ends[row] + GAP_PX) row++;
@@ -70,6 +112,16 @@ export function layOutLadder(beads: readonly LadderBead[], width: number, compac
           ? [scale(Math.max(0, bead.found.value - bead.found.u95)), scale(bead.found.value + bead.found.u95)]
           : null,
         tickX: bead.labelStops === null ? null : scale(bead.labelStops),
+        line: span
+          ? {
+              from: scale(Math.max(0, span.low)),
+              to: scale(Math.min(stops, span.high)),
+              ticks: span.ticks.map(scale),
+              open: span.high > stops,
+              halves: span.halves ?? false,
+            }
+          : null,
+        threads: threadsOf(bead, scale),
         row,
       };
     });

@@ -1,0 +1,158 @@
+'use client';
+
+import { useState } from 'react';
+import { editOpticsAction } from '@/app/server/actions';
+import { brewsterDegrees, greatestCut, skyDarkening, skyUnevenness, SURFACES, type Surface } from '@/core/polarizer';
+import { sunPosition } from '@/core/planning';
+import type { Optics, Scene, Take } from '@/core/session';
+import { fixed } from '@/ui/format';
+
+const SAVE_AFTER_MS = 500;
+/** Field of view for the warning, degrees: a usual wide lens. */
+const WIDE = 84;
+
+/** What is known of a scene's polarized light: what reflects, where the sun stands, how the screen swings. */
+export function SceneOptics({ sessionId, scene, takes }: { sessionId: string; scene: Scene; takes: readonly Take[] }) {
+  const [optics, setOptics] = useState<Optics>(scene.optics ?? {});
+  const [problem, setProblem] = useState<string | null>(null);
+  const [timer, setTimer] = useState<ReturnType<typeof setTimeout>>();
+  if (scene.kind !== 'screen' && scene.kind !== 'water' && scene.kind !== 'sky') return null;
+
+  function change(part: { [K in keyof Optics]?: Optics[K] | undefined }) {
+    const next = { ...optics, ...part };
+    setOptics(next);
+    clearTimeout(timer);
+    setTimer(
+      setTimeout(async () => {
+        const changes = Object.fromEntries(Object.entries(next).map(([key, value]) => [key, value ?? null]));
+        const result = await editOpticsAction(sessionId, scene.id, changes);
+        setProblem(result.ok ? null : result.error);
+      }, SAVE_AFTER_MS),
+    );
+  }
+  const time = takes.find((take) => take.capturedAt)?.capturedAt ?? null;
+
+  return (
+    <section aria-label="What is known of the light" className="mt-4 pt-3 border-t border-[#5a5a5a]">
+      <h2 className="!text-[14px]">What is known of the light</h2>
+      <div className="grid gap-2 mt-2">
+        {scene.kind === 'screen' && (
+          <>
+            <Degrees
+              label="A right mark would be brightest at, °"
+              value={optics.screenDegrees}
+              onChange={(screenDegrees) => change({ screenDegrees })}
+            />
+            <p className="text-[12.5px] text-ink-3">
+              Turn the ring by even steps over 180° (seven angles or more). A filter without a turning ring: turn it
+              with its whole mount, or turn the screen the other way and note that angle.
+            </p>
+          </>
+        )}
+        {scene.kind === 'water' && <Reflection optics={optics} change={change} />}
+        {scene.kind === 'sky' && <Sky optics={optics} change={change} time={time} />}
+      </div>
+      {problem && <p className="text-failure text-[12.5px] mt-2">{problem}</p>}
+    </section>
+  );
+}
+
+type Change = (part: { [K in keyof Optics]?: Optics[K] | undefined }) => void;
+
+function Reflection({ optics, change }: { optics: Optics; change: Change }) {
+  const { surface, incidenceDegrees } = optics;
+  const index = surface === undefined ? null : SURFACES[surface].index;
+  return (
+    <>
+      <label className="flex items-center justify-between gap-2">
+        <span className="text-ink-2">What reflects</span>
+        <select
+          className="field w-[132px]"
+          value={surface ?? ''}
+          onChange={({ target }) => change({ surface: target.value === '' ? undefined : (target.value as Surface) })}
+        >
+          <option value="">unknown</option>
+          {(Object.keys(SURFACES) as Surface[]).map((one) => (
+            <option key={one} value={one}>
+              {SURFACES[one].name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Degrees
+        label="Seen from its normal, °"
+        value={incidenceDegrees}
+        onChange={(degrees) => change({ incidenceDegrees: degrees })}
+      />
+      <p className="text-[12.5px] text-ink-3">
+        {surface === 'metal'
+          ? 'Metals hardly polarize what they reflect: choose another surface.'
+          : index !== null && incidenceDegrees !== undefined
+            ? `There the surface allows ${allowed(greatestCut(index, incidenceDegrees))}; all of a reflection goes at ${brewsterDegrees(index).toFixed(0)}°.`
+            : 'Straight down is 0°. Water gives most at 53°, glass at 56°.'}
+      </p>
+    </>
+  );
+}
+
+const allowed = (stops: number) => (stops > 6 ? 'more than 6 stops' : `${fixed(stops, 1)} stops`);
+
+function Sky({ optics, change, time }: { optics: Optics; change: Change; time: string | null }) {
+  const { place, view, sunAngleDegrees } = optics;
+  const withPlace = (part: Partial<NonNullable<Optics['place']>>) =>
+    change({ place: { latitude: 0, longitude: 0, ...place, ...part } });
+  const withView = (part: Partial<NonNullable<Optics['view']>>) =>
+    change({ view: { azimuth: 0, altitude: 10, ...view, ...part } });
+  const sun = place && time ? sunPosition(new Date(time), place) : null;
+  return (
+    <>
+      <Degrees
+        label="Angle to the sun, °"
+        value={sunAngleDegrees}
+        onChange={(degrees) => change({ sunAngleDegrees: degrees })}
+      />
+      <p className="text-[12.5px] text-ink-3">
+        {sunAngleDegrees === undefined
+          ? 'Or where and which way; the takes’ time does the rest. Never look at the sun, nor point the camera at it.'
+          : `A clear sky there darkens by about ${fixed(skyDarkening(sunAngleDegrees), 1)} stops.`}
+      </p>
+      <Degrees label="Latitude, ° north" value={place?.latitude} onChange={(latitude) => withPlace({ latitude })} />
+      <Degrees label="Longitude, ° east" value={place?.longitude} onChange={(longitude) => withPlace({ longitude })} />
+      <Degrees label="Heading, ° from north" value={view?.azimuth} onChange={(azimuth) => withView({ azimuth })} />
+      <Degrees label="Up from the horizon, °" value={view?.altitude} onChange={(altitude) => withView({ altitude })} />
+      {sun && view && (
+        <p className="text-[12.5px] text-ink-3">
+          The sun stood at {fixed(sun.azimuth, 0)}°, {fixed(sun.altitude, 0)}° high. Across a wide lens ({WIDE}°) the
+          sky would be uneven by {fixed(skyUnevenness(sun, view, WIDE), 1)} stops.
+        </p>
+      )}
+    </>
+  );
+}
+
+function Degrees({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: number | undefined;
+  onChange: (value: number | undefined) => void;
+}) {
+  const [text, setText] = useState(value === undefined ? '' : String(value));
+  return (
+    <label className="flex items-center justify-between gap-2">
+      <span className="text-ink-2">{label}</span>
+      <input
+        className="field w-[84px] text-right"
+        inputMode="decimal"
+        value={text}
+        onChange={({ target }) => {
+          setText(target.value);
+          const number = Number(target.value.replace(',', '.').replace('−', '-'));
+          onChange(target.value.trim() === '' || !Number.isFinite(number) ? undefined : number);
+        }}
+      />
+    </label>
+  );
+}

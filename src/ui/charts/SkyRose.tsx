@@ -1,0 +1,77 @@
+import { fixed } from '../format';
+import { dialPlace } from './ringDial';
+
+const RIM = 100;
+const BOX = 130;
+
+/** What a polarizer does to a clear sky by heading: north up, the farther out the darker; the sun, and where the camera looked. */
+export function SkyRose({
+  rose,
+  sunAzimuth,
+  view,
+  known,
+}: {
+  rose: readonly { azimuth: number; stops: number }[];
+  sunAzimuth: number;
+  view?: { azimuth: number; stops: number };
+  /** False where only the angle to the sun is known: then the sun is drawn at the top. */
+  known: boolean;
+}) {
+  const most = Math.max(1, Math.ceil(Math.max(...rose.map((one) => one.stops), view?.stops ?? 0)));
+  const place = (azimuth: number, stops: number) => dialPlace(azimuth, (RIM * stops) / most);
+  const path = `M${rose
+    .map(({ azimuth, stops }) =>
+      place(azimuth, stops)
+        .map((one) => one.toFixed(2))
+        .join(' '),
+    )
+    .join('L')}Z`;
+  const [sx, sy] = dialPlace(sunAzimuth, RIM + 12);
+  return (
+    <svg
+      viewBox={`${-BOX} ${-BOX} ${2 * BOX} ${2 * BOX}`}
+      className="w-full max-w-[260px] mx-auto block"
+      role="img"
+      aria-label={`Expected darkening of a clear sky by heading, up to ${fixed(most, 0)} stops; the sun at ${fixed(sunAzimuth, 0)}°`}
+    >
+      {Array.from({ length: most }, (_, i) => (
+        <circle key={i} r={(RIM * (i + 1)) / most} fill="none" stroke="#6a6a6a" strokeWidth="0.7" />
+      ))}
+      {Array.from({ length: most }, (_, i) => (
+        <text key={i} x="3" y={-(RIM * (i + 1)) / most + 9} fontSize="8.5" fill="#b0b0b0">
+          {i + 1}
+        </text>
+      ))}
+      {known &&
+        (['N', 'E', 'S', 'W'] as const).map((name, i) => {
+          const [x, y] = dialPlace(i * 90, RIM + 13);
+          return Math.abs(((i * 90 - sunAzimuth + 540) % 360) - 180) < 14 ? null : (
+            <text key={name} x={x} y={y + 4} textAnchor="middle" fontSize="11" fill="#b0b0b0">
+              {name}
+            </text>
+          );
+        })}
+      <path d={path} fill="#ececec" fillOpacity="0.1" stroke="#ececec" strokeWidth="1.4" />
+      <circle cx={sx} cy={sy} r="5.5" fill="none" stroke="#ececec" strokeWidth="1.5" />
+      <circle cx={sx} cy={sy} r="1.5" fill="#ececec" />
+      {view && (
+        <>
+          <line
+            x1="0"
+            y1="0"
+            x2={dialPlace(view.azimuth, RIM)[0]}
+            y2={dialPlace(view.azimuth, RIM)[1]}
+            stroke="#9fe3c4"
+            strokeDasharray="4 3"
+          />
+          <circle
+            cx={place(view.azimuth, view.stops)[0]}
+            cy={place(view.azimuth, view.stops)[1]}
+            r="4"
+            fill="#9fe3c4"
+          />
+        </>
+      )}
+    </svg>
+  );
+}
