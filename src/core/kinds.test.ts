@@ -2,6 +2,7 @@
 import { luminanceRow, resolveColorSpace } from '@/core/color';
 import { luminousStops } from '@/core/density';
 import { ringDistance } from '@/core/polarizer';
+import { previewOf } from '@/core/registration';
 import { expectedUnevenness, stopsAtCenter } from '@/simulator/expected';
 import { trueCut } from '@/simulator/polarized';
 import { randomKinds } from '@/simulator/randomKinds';
@@ -159,6 +160,15 @@ describe('sweeps that are spoiled', () => {
     const [fault] = found.faults.filter((one) => one.code === 'ring-angle-missing');
     expect(fault.angles).toContainEqual(expect.closeTo(109, 0));
     expect(found.polarizer!.sweep!.points.filter((one) => one.degrees === null)).toHaveLength(1);
+  });
+
+  test('what it does to water and sky is not taken for a camera that moved', async () => {
+    const { session, source } = simulateSession({ ...plan, scenes: ['water', 'sky'] }, previewOf);
+    const found = of(await measureSession(session, source, OPTIONS), 'pl');
+    expect(found.faults.filter((one) => one.code === 'view-moved' || one.code === 'registration-failed')).toEqual([]);
+    const truth = (scene: 'water' | 'sky') => trueCut(scene, plan.polarization!, plan.filters[0]);
+    expect(Math.abs(found.polarizer!.glareCut!.value - truth('water'))).toBeLessThan(0.01);
+    expect(Math.abs(found.polarizer!.skyDarkening!.value - truth('sky'))).toBeLessThan(0.01);
   });
 
   test('two angles are too few, and it is said', async () => {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { dragged, nudged, overlap, rectBetween, type Grip } from '@/stages/regions/rects';
 import { asPatches } from '@/stages/regions/useProposals';
+import { dialPlace, layOutDial, ratioAt } from './charts/ringDial';
 import { bandsOf, colorOf, contourLevels, contourStep, labelPlaces } from './charts/stopMap';
 import { decimalsFor, fixed, percent, plusMinus, signed } from './format';
 import { layOutLadder, type LadderBead } from './ladder/layout';
@@ -21,6 +22,22 @@ describe('figures', () => {
     expect(plusMinus(0.0001)).toBe('±0.01');
     expect(decimalsFor(0.004)).toBe(3);
     expect(decimalsFor(0.02)).toBe(2);
+  });
+});
+
+describe('the dial of a ring', () => {
+  const curve = { mean: 0.4, cosine: 0.39, sine: 0 };
+  test('the brightest lies on the rim, the darkest towards the middle, a point twice', () => {
+    const dial = layOutDial(curve, [{ degrees: 0, stops: -Math.log2(0.79) }], 100);
+    expect(dial.axisDegrees).toBeCloseTo(0, 9);
+    expect(dial.dots[0]).toMatchObject({ x: expect.closeTo(0, 6), y: expect.closeTo(-100, 6), echo: false });
+    expect(dial.dots[1]).toMatchObject({ y: expect.closeTo(100, 6), echo: true });
+    expect(dial.depth).toBe(7);
+    expect(dial.rings[0]).toEqual({ stops: 0, radius: 100 });
+  });
+  test('angles run clockwise from the top', () => {
+    expect(dialPlace(90, 1)).toEqual([expect.closeTo(1, 9), expect.closeTo(0, 9)]);
+    expect(ratioAt(curve, 90)).toBeCloseTo(0.01, 9);
   });
 });
 
@@ -46,6 +63,27 @@ describe('the ladder', () => {
       layOutLadder([bead('ND8', 3, null)], 800).beads[0].tickX,
     );
     expect(layOutLadder([bead('?', null, null)], 800).beads).toEqual([]);
+  });
+
+  test('a variable filter is a span with its marks, tied to both ends of its label; a far-off darkest leaves the rule open', () => {
+    const span = { low: 2.1, high: 5.2, ticks: [2.1, 3.6, 5.2] };
+    const { beads, bareX, right } = layOutLadder(
+      [
+        { ...bead('VND', null, null), labelSpan: [2, 5], span },
+        { ...bead('PL', 1.5, 1.5), span: { low: 0.5, high: 40, ticks: [] } },
+      ],
+      1280,
+    );
+    const scale = (right - bareX) / 10;
+    const variable = beads.find((one) => one.name === 'VND')!;
+    expect(variable.line!.ticks).toHaveLength(3);
+    expect(variable.line!.from).toBeCloseTo(bareX + 2.1 * scale, 6);
+    expect(variable.threads.map(([, to]) => (to - bareX) / scale)).toEqual([
+      expect.closeTo(2, 6),
+      expect.closeTo(5, 6),
+    ]);
+    const polarizer = beads.find((one) => one.name === 'PL')!;
+    expect(polarizer.line).toMatchObject({ open: true, to: right });
   });
 
   test('names that would collide step up a row', () => {

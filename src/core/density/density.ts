@@ -35,8 +35,8 @@ export interface PatchSample {
   frame?: boolean;
   /** What the filter was set to (ring angle, mark): pictures of different settings are no repeats of each other. */
   setting?: string;
-  /** The setting is a mark of a variable filter. */
-  marked?: boolean;
+  /** One of a series over ring angles or marks: no repeat of any other, even where the same setting is noted. */
+  inSeries?: boolean;
   /** What the session says and what the file itself says; they use words of their own. */
   whiteBalance?: { said: string | number | null; own: string | null };
   statistics: PatchStatistics;
@@ -127,8 +127,8 @@ export function preparePatch(
 function filterGroups(bare: BareSeries, shots: Shot[]): RepeatGroup[] {
   const byFilter = new Map<string, Shot[]>();
   for (const shot of shots)
-    // A mark approached from above isn't a repeat of the same mark approached from below.
-    if (shot.filter !== null && !shot.marked) {
+    // A mark approached from above is no repeat of it from below, and an angle noted twice may be a slip of the pen.
+    if (shot.filter !== null && !shot.inSeries) {
       const key = `${shot.filter}|${shot.setting ?? ''}`;
       byFilter.set(key, [...(byFilter.get(key) ?? []), shot]);
     }

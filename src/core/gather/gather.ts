@@ -6,7 +6,7 @@ import type { PatchSample } from '../density';
 import type { ResolvedResponse } from '../light';
 import type { PixelRect } from '../patches';
 import { alignPreviews, judgeView, type Alignment, type Preview, type ViewState } from '../registration';
-import { fault, patchesOfScene, SessionError, type Fault, type Session } from '../session';
+import { fault, patchesOfScene, SessionError, type Fault, type Rect, type Session } from '../session';
 import type { FieldStatistics } from '../shading';
 import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
 import { recoverFromBracket } from './bracket';
@@ -142,6 +142,7 @@ async function readShots(
   const results: (ShotResult | null)[] = new Array(shots.length).fill(null);
   const views = new Map<string, Preview>();
   const bareFiles = new Map<string, string>();
+  const changing = changingPlaces(patchesOf);
   let done = 0;
   const readShot = async (at: number): Promise<void> => {
     options.signal?.throwIfAborted();
@@ -156,7 +157,10 @@ async function readShots(
         bareFiles.set(take.scene, file);
       }
       if (preview && bare && preview.width === bare.width && preview.height === bare.height)
-        view = judgeView(alignmentOf(source, bareFiles.get(take.scene)!, file, bare, preview), facts);
+        view = judgeView(
+          alignmentOf(source, [bareFiles.get(take.scene)!, file], [bare, preview], changing.get(take.scene)),
+          facts,
+        );
       requests = requestsOf(patches, facts, view);
       return { requests, decoding: tables.decodingOf(facts.encoding, facts.bitDepth) };
     };
@@ -195,17 +199,34 @@ async function readShots(
   return results.filter((result) => result !== null);
 }
 
+/** By scene, the places that a polarizer changes by itself: they can't tell whether the camera moved. */
+function changingPlaces(patchesOf: ReadonlyMap<string, MeasuredPatch[]>): Map<string, Rect[]> {
+  const places = new Map<string, Rect[]>();
+  for (const [scene, patches] of patchesOf)
+    if (patches.some(({ role }) => role === 'glare' || role === 'sky'))
+      places.set(
+        scene,
+        patches.flatMap(({ role, rect }) => (role === 'glare' || role === 'sky' || role === 'color' ? [rect] : [])),
+      );
+  return places;
+}
+
 const alignments = new Map<string, Alignment>();
 const MOST_ALIGNMENTS = 5000;
 
 /** How one picture lies on another; known pairs of contents aren't laid on each other again. */
-function alignmentOf(source: PictureSource, bareFile: string, file: string, bare: Preview, take: Preview): Alignment {
-  const ids = [source.identify?.(bareFile), source.identify?.(file)];
-  if (!ids[0] || !ids[1]) return alignPreviews(bare, take);
-  const key = ids.join(' ');
+function alignmentOf(
+  source: PictureSource,
+  files: readonly [bare: string, take: string],
+  [bare, take]: readonly [Preview, Preview],
+  changing?: readonly Rect[],
+): Alignment {
+  const ids = files.map((file) => source.identify?.(file));
+  if (!ids[0] || !ids[1]) return alignPreviews(bare, take, changing);
+  const key = `${ids.join(' ')} ${changing ? JSON.stringify(changing) : ''}`;
   let alignment = alignments.get(key);
   if (!alignment) {
-    alignment = alignPreviews(bare, take);
+    alignment = alignPreviews(bare, take, changing);
     alignments.set(key, alignment);
     if (alignments.size > MOST_ALIGNMENTS) alignments.delete(alignments.keys().next().value!);
   }
@@ -300,7 +321,7 @@ function observationsOf(
         ...seen,
         exposureLog2: exposure,
         setting: settingOf(take),
-        ...(take.setting?.mark === undefined ? {} : { marked: true }),
+        ...(take.role === 'sweep' || take.setting?.mark !== undefined ? { inSeries: true } : {}),
         whiteBalance: { said: take.whiteBalance ?? null, own: result.facts.whiteBalance },
         statistics: reduced.level,
       });

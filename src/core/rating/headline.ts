@@ -1,5 +1,5 @@
 /** The sentence a verdict opens with: the finding of a kit, most telling first. */
-import type { FilterReadings, Readings } from '../session/readings';
+import type { FilterReadings, Reading, Readings } from '../session/readings';
 
 export interface Headline {
   title: string;
@@ -37,9 +37,10 @@ function capital(text: string): string {
  */
 export function writeHeadline(readings: Readings, nameOf: (id: string) => string): Headline {
   const { filters } = readings;
-  const measured = filters.filter((one) => one.density);
-  const withheld = filters.filter((one) => !one.density);
-  const labelled = measured.filter((one) => one.density?.error);
+  const isMeasured = (one: FilterReadings) => Boolean(one.density ?? one.variable ?? one.graduation);
+  const measured = filters.filter(isMeasured);
+  const withheld = filters.filter((one) => !isMeasured(one));
+  const labelled = measured.filter((one) => errorOf(one) !== null);
   if (filters.length === 0) return { title: 'No filter in this session', text: 'Add a kit, or takes of its filters.' };
   if (measured.length === 0)
     return { title: 'Nothing could be measured', text: 'Every figure is withheld; the notes say what to shoot again.' };
@@ -47,7 +48,7 @@ export function writeHeadline(readings: Readings, nameOf: (id: string) => string
   const merged = firstFault(filters, 'steps-merged');
   const swapped = firstFault(filters, 'order-suspect');
   const off = labelled.filter((one) => one.verdict.label === 'off');
-  const worst = [...labelled].sort((a, b) => size(b) - size(a))[0];
+  const worst = [...labelled].sort((a, b) => offBy(b) - offBy(a))[0];
   const sentences: string[] = [];
   let title: string;
   if (swapped) {
@@ -59,9 +60,14 @@ export function writeHeadline(readings: Readings, nameOf: (id: string) => string
   } else if (labelled.length === 0) {
     title = measured.length === 1 ? 'This filter carries no label' : 'These filters carry no labels';
   } else if (off.length === 0 && labelled.every((one) => one.verdict.label === 'true')) {
-    title = labelled.length === 1 ? 'The label is true' : `All ${count(labelled.length)} labels are true`;
+    title =
+      labelled.length === 1
+        ? 'The label is true'
+        : labelled.length === 2
+          ? 'Both labels are true'
+          : `All ${count(labelled.length)} labels are true`;
   } else if (sameSide(labelled)) {
-    title = `All ${count(labelled.length)} are ${worst.density!.error!.value > 0 ? 'darker' : 'lighter'} than they say`;
+    title = `All ${count(labelled.length)} are ${errorOf(worst)!.value > 0 ? 'darker' : 'lighter'} than they say`;
   } else if (off.length > 0) {
     title =
       off.length === 1
@@ -70,8 +76,9 @@ export function writeHeadline(readings: Readings, nameOf: (id: string) => string
   } else {
     title = `${capital(count(labelled.filter((one) => one.verdict.label === 'true').length))} of ${count(labelled.length)} labels are true`;
   }
-  if (worst && worst.density?.error) {
-    const { value, u95 } = worst.density.error;
+  const farthest = worst && errorOf(worst);
+  if (farthest) {
+    const { value, u95 } = farthest;
     if (Math.abs(value) > u95)
       sentences.push(
         `${nameOf(worst.filter)} is farthest from its label, ${Math.abs(value).toFixed(2)} stop ${value > 0 ? 'darker' : 'lighter'}.`,
@@ -93,15 +100,28 @@ export function writeHeadline(readings: Readings, nameOf: (id: string) => string
   return { title, text: sentences.join(' ') };
 }
 
-function size(filter: FilterReadings): number {
-  return Math.abs(filter.density?.error?.value ?? 0);
+/** What a filter is off its label by: of a labelled range the worse end, of a graduated filter its dense half. */
+function errorOf({ density, variable, graduation, nominalStops }: FilterReadings): Reading | null {
+  if (density) return density.error ?? null;
+  if (variable?.errors) {
+    const { low, high } = variable.errors;
+    return Math.abs(low.value) > Math.abs(high.value) ? low : high;
+  }
+  if (graduation && nominalStops !== null)
+    return { value: graduation.denseStops.value - nominalStops, u95: graduation.denseStops.u95 };
+  return null;
+}
+
+/** Size of that error, stops; 0 where there is nothing to rate. */
+export function offBy(filter: FilterReadings): number {
+  return Math.abs(errorOf(filter)?.value ?? 0);
 }
 
 function sameSide(labelled: FilterReadings[]): boolean {
   if (labelled.length < 3) return false;
-  const clear = labelled.every((one) => Math.abs(one.density!.error!.value) > Math.max(one.density!.error!.u95, 0.1));
-  const sign = Math.sign(labelled[0].density!.error!.value);
-  return clear && labelled.every((one) => Math.sign(one.density!.error!.value) === sign);
+  const errors = labelled.map((one) => errorOf(one)!);
+  const clear = errors.every(({ value, u95 }) => Math.abs(value) > Math.max(u95, 0.1));
+  return clear && errors.every(({ value }) => Math.sign(value) === Math.sign(errors[0].value));
 }
 
 function firstFault(filters: FilterReadings[], code: string) {

@@ -2,6 +2,8 @@
  * How a take's view lies on the bare one: shift, rotation and scale by least squares on local contrast, coarse to fine
  * (Lucas & Kanade 1981; inverse compositional form of Baker & Matthews, IJCV 56 (2004) 221–255).
  */
+import { median } from '../numbers';
+import type { Rect } from '../session/schema';
 import { solveLinear } from '../uncertainty/leastSquares';
 import { halved, localContrast, type Preview } from './preview';
 
@@ -38,8 +40,19 @@ const LEAST_STRUCTURE = 0.012;
 /** Of a view's contrast after halving it: less is noise, which would leave a half. */
 const NOISE_LEFT = 0.65;
 
-/** Lays a take's view on the bare one. Both views are of frames of one size. */
-export function alignPreviews(bare: Preview, take: Preview): Alignment {
+/** A pose must take away this share of what the views differ by (one less their correlation), else nothing moved. Our own judgement. */
+const CLEARLY_BETTER = 0.25;
+/** Below this correlation a pose tells nothing; borders that agree by this much say that the view is the same. Our own judgement. */
+const LEAST_TELLING = 0.5;
+const BORDERS_AGREE = 0.25;
+
+/**
+ * Lays a take's view on the bare one. Both views are of frames of one size.
+ *
+ * @param changed places (fractions of the frame) whose light the filter changes by itself, glare and sky before a polarizer: they and
+ *   whatever else doesn't fit have no say
+ */
+export function alignPreviews(bare: Preview, take: Preview, changed?: readonly Rect[]): Alignment {
   const levels: { bare: Preview; take: Preview }[] = [];
   let [b, t] = [bare, take];
   while (b.width > FINEST_PX) [b, t] = [halved(b), halved(t)];
@@ -49,12 +62,66 @@ export function alignPreviews(bare: Preview, take: Preview): Alignment {
   }
   // Noise is averaged down one level below the finest; structure and likeness are judged there.
   const judged = levels[Math.min(1, levels.length - 1)];
-  if (!judged || rms(judged.bare) < LEAST_STRUCTURE)
+  const mask = changed && judged ? maskOf(judged.bare, changed) : undefined;
+  if (!judged || rms(judged.bare, mask) < LEAST_STRUCTURE)
     return { pose: IDENTITY, correlation: 0, hasStructure: false, isBlank: false };
   let pose = IDENTITY;
-  for (const level of [...levels].reverse()) pose = refine(level.bare, level.take, pose);
+  for (const level of [...levels].reverse())
+    pose = refine(level.bare, level.take, pose, changed && maskOf(level.bare, changed));
   const isBlank = isNoise(judged.take, levels[Math.min(2, levels.length - 1)].take);
-  return { pose, correlation: correlate(judged.bare, judged.take, pose), hasStructure: true, isBlank };
+  const correlation = correlate(judged.bare, judged.take, pose, mask);
+  if (changed) return weighPose({ pose, correlation, hasStructure: true, isBlank }, judged, mask!);
+  return { pose, correlation, hasStructure: true, isBlank };
+}
+
+/**
+ * Whether a pose before polarized light is to be believed. A polarizer darkens and brightens what it likes, so that borders weaken,
+ * vanish or turn round; but what borders are left lie where they were. A move must bring both views and their borders nearer.
+ */
+function weighPose(found: Alignment, { bare, take }: { bare: Preview; take: Preview }, mask: Uint8Array): Alignment {
+  const unmoved = correlate(bare, take, IDENTITY, mask);
+  const borders = [borderStrength(bare), borderStrength(take)] as const;
+  const [still, moved] = [IDENTITY, found.pose].map((pose) => correlate(...borders, pose));
+  const better = 1 - found.correlation < (1 - CLEARLY_BETTER) * (1 - unmoved) && moved >= still;
+  const judgement = better ? found : { ...found, pose: IDENTITY, correlation: unmoved };
+  if (judgement.correlation >= LEAST_TELLING) return judgement;
+  const nothingLeft = rms(take) < LEAST_STRUCTURE;
+  return still > BORDERS_AGREE || nothingLeft ? { ...judgement, pose: IDENTITY, hasStructure: false } : judgement;
+}
+
+/** Size of the gradient of local contrast, less its mean. */
+function borderStrength({ width, height, cellPx, data }: Preview): Preview {
+  const out = new Float32Array(data.length);
+  let sum = 0;
+  for (let y = 1; y < height - 1; y++)
+    for (let x = 1; x < width - 1; x++) {
+      const i = y * width + x;
+      out[i] = Math.hypot(data[i + 1] - data[i - 1], data[i + width] - data[i - width]);
+      sum += out[i];
+    }
+  const mean = sum / data.length;
+  for (let i = 0; i < out.length; i++) out[i] -= mean;
+  return { width, height, cellPx, data: out };
+}
+
+/** Cells that have a say: those out of reach of the places that change, whose surroundings count too. */
+function maskOf({ width, height }: Preview, changed: readonly Rect[]): Uint8Array {
+  const mask = new Uint8Array(width * height).fill(1);
+  const reach = 2 * Math.max(3, Math.round(width / 16));
+  for (const rect of changed) {
+    const [dx, dy] = [0.1 * rect.width * width + reach, 0.1 * rect.height * height + reach];
+    const [left, right] = [rect.x * width - dx, (rect.x + rect.width) * width + dx];
+    const [top, bottom] = [rect.y * height - dy, (rect.y + rect.height) * height + dy];
+    for (let y = Math.max(0, Math.floor(top)); y < Math.min(height, bottom); y++)
+      mask.fill(0, y * width + Math.max(0, Math.floor(left)), y * width + Math.min(width, Math.ceil(right)));
+  }
+  return mask;
+}
+
+/** Tukey's biweight of a difference at a scale: 0 from five scales on. */
+function biweight(difference: number, scale: number): number {
+  const t = difference / (5 * scale);
+  return Math.abs(t) >= 1 ? 0 : (1 - t * t) ** 2;
 }
 
 /** Halving a view halves noise, and leaves what it shows. */
@@ -67,7 +134,7 @@ export function applyPose({ dx, dy, a, b }: Pose, x: number, y: number): [number
   return [(1 + a) * x - b * y + dx, b * x + (1 + a) * y + dy];
 }
 
-function refine(bare: Preview, take: Preview, start: Pose): Pose {
+function refine(bare: Preview, take: Preview, start: Pose, mask?: Uint8Array): Pose {
   const { width, height, cellPx } = bare;
   let pose = start;
   // The surroundings of cells near the edge are cut, so their contrast follows the frame instead of the scene.
@@ -78,6 +145,7 @@ function refine(bare: Preview, take: Preview, start: Pose): Pose {
   for (let y = edge; y < height - edge; y++)
     for (let x = edge; x < width - edge; x++) {
       const i = y * width + x;
+      if (mask && !mask[i]) continue;
       const gx = (bare.data[i + 1] - bare.data[i - 1]) / (2 * cellPx);
       const gy = (bare.data[i + width] - bare.data[i - width]) / (2 * cellPx);
       const px = (x + 0.5 - width / 2) * cellPx;
@@ -92,21 +160,29 @@ function refine(bare: Preview, take: Preview, start: Pose): Pose {
     const warped = warp(take, pose, width, height);
     let [bb, bt] = [0, 0];
     for (let i = 0; i < warped.length; i++)
-      if (!Number.isNaN(warped[i])) {
+      if (!Number.isNaN(warped[i]) && (!mask || mask[i])) {
         bb += bare.data[i] * bare.data[i];
         bt += bare.data[i] * warped[i];
       }
     // The take's contrast may be another (its response, its noise): matched by a factor.
     const gain = bt > 0 ? bb / bt : 1;
     const right = [0, 0, 0, 0];
+    // With a mask there is more that doesn't fit, which gets no say either; the normal matrix follows.
+    const scale = mask ? spreadOf(warped, bare.data, gain, mask) : 0;
+    const weighted = mask && normal.map((row) => row.map(() => 0));
     for (let y = edge; y < height - edge; y++)
       for (let x = edge; x < width - edge; x++) {
         const i = y * width + x;
-        if (Number.isNaN(warped[i])) continue;
+        if (Number.isNaN(warped[i]) || (mask && !mask[i])) continue;
         const difference = Math.max(-0.5, Math.min(0.5, gain * warped[i] - bare.data[i]));
-        for (let k = 0; k < 4; k++) right[k] += steepest[4 * i + k] * difference;
+        const weight = weighted ? biweight(difference, scale) : 1;
+        for (let k = 0; k < 4; k++) {
+          const part = weight * steepest[4 * i + k];
+          right[k] += part * difference;
+          if (weighted) for (let l = 0; l < 4; l++) weighted[k][l] += part * steepest[4 * i + l];
+        }
       }
-    const step = solveLinear(normal, right);
+    const step = solveLinear(weighted ?? normal, right);
     if (!step) return pose;
     pose = compose(pose, { dx: step[0], dy: step[1], a: step[2], b: step[3] });
     if (
@@ -152,11 +228,19 @@ function warp(take: Preview, pose: Pose, width: number, height: number): Float32
   return out;
 }
 
-function correlate(bare: Preview, take: Preview, pose: Pose): number {
+/** Robust spread of the differences: 1.4826 times their median size. */
+function spreadOf(warped: Float32Array, bare: Float32Array, gain: number, mask: Uint8Array): number {
+  const sizes: number[] = [];
+  for (let i = 0; i < warped.length; i += 3)
+    if (mask[i] && !Number.isNaN(warped[i])) sizes.push(Math.abs(gain * warped[i] - bare[i]));
+  return Math.max(1e-4, 1.4826 * median(sizes));
+}
+
+function correlate(bare: Preview, take: Preview, pose: Pose, mask?: Uint8Array): number {
   const warped = warp(take, pose, bare.width, bare.height);
   let [bb, tt, bt] = [0, 0, 0];
   for (let i = 0; i < warped.length; i++) {
-    if (Number.isNaN(warped[i])) continue;
+    if (Number.isNaN(warped[i]) || (mask && !mask[i])) continue;
     bb += bare.data[i] * bare.data[i];
     tt += warped[i] * warped[i];
     bt += bare.data[i] * warped[i];
@@ -164,8 +248,12 @@ function correlate(bare: Preview, take: Preview, pose: Pose): number {
   return bb > 0 && tt > 0 ? bt / Math.sqrt(bb * tt) : 0;
 }
 
-function rms(view: Preview): number {
-  let sum = 0;
-  for (const value of view.data) sum += value * value;
-  return Math.sqrt(sum / view.data.length);
+function rms({ data }: Preview, mask?: Uint8Array): number {
+  let [sum, count] = [0, 0];
+  for (let i = 0; i < data.length; i++)
+    if (!mask || mask[i]) {
+      sum += data[i] * data[i];
+      count++;
+    }
+  return count === 0 ? 0 : Math.sqrt(sum / count);
 }

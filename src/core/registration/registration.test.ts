@@ -67,6 +67,31 @@ test.each<[string, Pose, Parameters<typeof view>[1]]>([
   }
 });
 
+test('what a polarizer changes is not taken for a move, and a real move is still found', () => {
+  // A third of the frame goes three stops darker, as glare and sky do; a border comes into being that bare hasn't.
+  const darkened = (pose: Pose) => {
+    const picture = view(pose);
+    for (let y = 0; y < HEIGHT; y++)
+      for (let x = 0; x < 0.33 * WIDTH; x++) picture.data[y * WIDTH + x] = picture.data[y * WIDTH + x] >> 3;
+    return previewOf(picture);
+  };
+  const changed = [{ x: 0, y: 0, width: 0.3, height: 1 }];
+  expect(judgeView(alignPreviews(bare, darkened(IDENTITY), changed), frame)).toEqual({ kind: 'same' });
+  const moved = alignPreviews(bare, darkened({ dx: 6, dy: -4, a: 0, b: 0 }), changed);
+  expect(moved.pose.dx).toBeCloseTo(6, 0);
+  expect(moved.pose.dy).toBeCloseTo(-4, 0);
+  // Surfaces that reach far beyond their patches: the place isn't wholly known, and the view is still the same.
+  expect(
+    judgeView(alignPreviews(bare, darkened(IDENTITY), [{ x: 0.1, y: 0.4, width: 0.1, height: 0.2 }]), frame),
+  ).toEqual({
+    kind: 'same',
+  });
+  const elsewhere = previewOf(view(IDENTITY, { seed: 'elsewhere' }));
+  expect(judgeView(alignPreviews(bare, elsewhere, changed), frame).kind).toBe('other');
+  const all = [{ x: 0, y: 0, width: 1, height: 1 }];
+  expect(alignPreviews(bare, darkened(IDENTITY), all)).toMatchObject({ hasStructure: false });
+});
+
 test('another view, a far move and a featureless one are told apart', () => {
   expect(judgeView(alignPreviews(bare, previewOf(view(IDENTITY, { seed: 'elsewhere' }))), frame).kind).toBe('other');
   expect(judgeView(alignPreviews(bare, previewOf(view({ dx: 40, dy: 0, a: 0, b: 0 }))), frame).kind).toBe('other');

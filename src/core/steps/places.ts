@@ -168,7 +168,7 @@ function repeatFaults(series: PatchSeries, usable: PatchSample[]): Place['faults
 function misfitFaults(samples: readonly PatchSample[], patch: string): Place['faults'] {
   const filters = new Set(samples.map((sample) => sample.filter));
   const settings = [...filters].flatMap((filter) => {
-    const all = samples.filter((sample) => sample.filter === filter);
+    const all = samples.filter((sample) => sample.filter === filter && !sample.inSeries);
     // A polarizer at another angle, a variable filter at another mark is another surface.
     return [...new Set(all.map((sample) => sample.setting ?? ''))].map((setting) => ({
       filter,

@@ -4,7 +4,7 @@ import { Download } from 'lucide-react';
 import Link from 'next/link';
 import { DropdownMenu } from 'radix-ui';
 import { describeNominal } from '@/core/labels';
-import { writeHeadline } from '@/core/rating';
+import { offBy, writeHeadline } from '@/core/rating';
 import type { Fault } from '@/core/session';
 import { buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
@@ -89,9 +89,7 @@ export function Verdict({ view }: { view: SessionView }) {
 
 /** The filter farthest from its label opens first. */
 function mostTelling(view: SessionView): string | null {
-  const row = [...(view.readings?.filters ?? [])].sort(
-    (a, b) => Math.abs(b.density?.error?.value ?? 0) - Math.abs(a.density?.error?.value ?? 0),
-  );
+  const row = [...(view.readings?.filters ?? [])].sort((a, b) => offBy(b) - offBy(a));
   return row[0]?.filter ?? view.beads[0]?.id ?? null;
 }
 
