@@ -277,9 +277,12 @@ export function doubtfulPoints(points: readonly RingPoint[]): { doubtful: number
   return { doubtful, fit };
 }
 
+/** Where a row of evenly spread angles may begin against the axis: shares of a step. */
+const BEGINNINGS = [0.05, 0.2, 0.35, 0.5, 0.65, 0.8, 0.95];
+
 /**
  * What evenly spread angles would leave uncertain: standard uncertainties for a number of angles over 180°, for an extinction and
- * points of one relative uncertainty.
+ * points of one relative uncertainty, over all ways in which they may lie to the axis.
  */
 export function ringDesign(
   angles: number,
@@ -287,15 +290,17 @@ export function ringDesign(
   relativeU: number,
 ): { brightest: number; darkest: number; axisDegrees: number } {
   const least = 2 ** -extinctionStops;
-  const points = Array.from({ length: angles }, (_, i) => {
-    const degrees = (180 * (i + 0.5)) / angles;
-    return { degrees, ratio: least + (1 - least) * Math.cos(radians(degrees)) ** 2, relativeU };
-  });
-  const { sensitivities } = fitRing(points)!;
-  const u = (list: readonly number[]) => (Math.hypot(...list) * relativeU) / Math.LN2;
-  return {
-    brightest: u(sensitivities.brightest),
-    darkest: u(sensitivities.darkest),
-    axisDegrees: u(sensitivities.axis),
-  };
+  const fits = BEGINNINGS.map((begin) =>
+    fitRing(
+      Array.from({ length: angles }, (_, i) => {
+        const degrees = (180 * (i + begin)) / angles;
+        return { degrees, ratio: least + (1 - least) * Math.cos(radians(degrees)) ** 2, relativeU };
+      }),
+    ),
+  ).filter((fit) => fit !== null);
+  const u = (pick: (sensitivities: RingSensitivities) => readonly number[]) =>
+    (Math.hypot(...fits.map((fit) => Math.hypot(...pick(fit.sensitivities)))) * relativeU) /
+    Math.LN2 /
+    Math.sqrt(fits.length);
+  return { brightest: u((s) => s.brightest), darkest: u((s) => s.darkest), axisDegrees: u((s) => s.axis) };
 }

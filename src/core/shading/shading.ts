@@ -206,18 +206,20 @@ function responseU(
   return Math.sqrt(propagate(covariance([sum(0), sum(1), sum(2)]), luminance));
 }
 
-/** Sums of light over the coarse cells, per channel: fine cells by the pixels in them. */
+/** Mean light of the coarse cells, per channel: fine cells by the pixels in them. */
 function coarseLight({ cells }: LogField, { columns, rows, width, height }: FieldStatistics) {
   const [w, h] = [COARSE_COLUMNS, rows / FINE];
   const [xEdges, yEdges] = [cellEdges(columns, width), cellEdges(rows, height)];
   const channels = cells.map((channel) => {
-    const sums = new Float64Array(w * h);
+    const [sums, counts] = [new Float64Array(w * h), new Float64Array(w * h)];
     channel.forEach((light, i) => {
       const [x, y] = [i % columns, Math.floor(i / columns)];
       const pixels = (xEdges[x + 1] - xEdges[x]) * (yEdges[y + 1] - yEdges[y]);
-      sums[Math.floor(y / FINE) * w + Math.floor(x / FINE)] += pixels * 2 ** light;
+      const cell = Math.floor(y / FINE) * w + Math.floor(x / FINE);
+      sums[cell] += pixels * 2 ** light;
+      counts[cell] += pixels;
     });
-    return sums;
+    return sums.map((sum, i) => sum / counts[i]);
   });
   return { columns: w, rows: h, channels };
 }
@@ -264,9 +266,8 @@ function lensFalloff(bare: LogField, shape: FieldStatistics, luminance: readonly
     Math.log2(luminance.reduce((sum, weight, c) => sum + weight * 2 ** channels[c], 0));
   const center = light(bare.squares.center);
   const coarse = coarseLight(bare, shape);
-  const pixels = (shape.width * shape.height) / (coarse.columns * coarse.rows);
   const stops = coarse.channels[0].map(
-    (_, i) => light(coarse.channels.map((channel) => Math.log2(channel[i] / pixels))) - center,
+    (_, i) => light(coarse.channels.map((channel) => Math.log2(channel[i]))) - center,
   );
   return {
     columns: coarse.columns,

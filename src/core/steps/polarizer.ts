@@ -112,7 +112,8 @@ function pointOf(take: TakeStrength, degrees: number): RingPoint {
 
 /** Names a take whose angle is missing or can't be right, with the angles that its picture allows. */
 function askForAngle(result: FilterReadings, take: TakeStrength, fit: RingFit, noted: number | null): void {
-  const angles = anglesOf(fit, 2 ** -take.stops).map((one) => Math.round(one * 10) / 10);
+  // A ring is read to a degree.
+  const angles = anglesOf(fit, 2 ** -take.stops).map((one) => Math.round(one) % 180);
   const possible =
     angles.length === 0
       ? 'no angle at all: is it a picture of this filter?'
@@ -242,7 +243,7 @@ function sweepInWords(fit: RingFit, count: number, offset: Reading | null): stri
       : fit.scatter?.cause === 'ring angles'
         ? `The takes scatter as if the ring were read to ${fit.scatter.size.toFixed(1)}°.`
         : fit.scatter
-          ? `The takes scatter by ${(fit.scatter.size / Math.LN2).toFixed(2)} stop more than their noise.`
+          ? `The takes scatter by ${(fit.scatter.size / Math.LN2).toFixed(3)} stop beyond their noise.`
           : `The ${count} takes follow the cos² law to ${fit.residualStops.toFixed(3)} stop.`;
   if (!offset) return check;
   const size = Math.abs(offset.value);

@@ -4,6 +4,7 @@ import type { FilterReadings } from '@/core/session';
 import { CastPlot } from '@/ui/charts/CastPlot';
 import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';
 import { BudgetBar } from './Budget';
+import { castOf } from './castOf';
 import { actsLike } from './VerdictTable';
 
 /** The sheet of one filter: strength, where its ± comes from, its cast among the others'. */
@@ -23,20 +24,21 @@ export function FilterSheet({
   onSelect: (id: string) => void;
 }) {
   const { density, cast, verdict } = readings;
-  const points = all.flatMap((one) =>
-    one.cast
+  const points = all.flatMap((one) => {
+    const shown = castOf(one);
+    return shown
       ? [
           {
             id: one.filter,
             name: nameOf(one.filter),
-            a: one.cast.a.value,
-            b: one.cast.b.value,
-            u95a: one.cast.a.u95,
-            u95b: one.cast.b.u95,
+            a: shown.a.value,
+            b: shown.b.value,
+            u95a: shown.a.u95,
+            u95b: shown.b.u95,
           },
         ]
-      : [],
-  );
+      : [];
+  });
   const decimals = density ? decimalsFor(density.stops.u95) : 2;
   return (
     <aside aria-label={`Sheet of ${name}`} className="bg-sheet rounded-[10px] px-[18px] py-4" data-testid="sheet">

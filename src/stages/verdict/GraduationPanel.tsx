@@ -21,11 +21,11 @@ export function GraduationPanel({ graduation }: { graduation: GraduationReadings
       ? [['halfway at', fixed(100 * midline.value, 1), `% of the height ${plusMinus(100 * midline.u95, 1)}`]]
       : []),
     ['transition', fixed(100 * transitionWidth.value, 1), `% of the height ${plusMinus(100 * transitionWidth.u95, 1)}`],
-    ['turned by', fixed(angleDegrees.value, 1), `° ${plusMinus(angleDegrees.u95, 1)}`],
+    ['turned by', `${fixed(angleDegrees.value, 1)}°`, plusMinus(angleDegrees.u95, 1)],
   ];
   return (
     <Panel title="Graduation" method="graduated-filters" word={graduation.transition}>
-      <div className="grid gap-4 mt-3 sm:grid-cols-2 items-start">
+      <div className="grid gap-x-8 gap-y-3 mt-3 sm:grid-cols-[minmax(0,1fr)_minmax(0,300px)] items-start">
         <dl className="grid grid-cols-[1fr_auto] gap-y-0.5">
           {lines.map(([what, figure, unit]) => (
             <div key={what} className="contents">
@@ -54,7 +54,7 @@ export function GraduationPanel({ graduation }: { graduation: GraduationReadings
           x={{
             min: -far,
             max: far,
-            interval: far > 1 ? 0.5 : 0.25,
+            interval: far > 1 ? 0.5 : 0.1,
             name: 'across the line towards dense, heights of the frame',
           }}
           y={{ min: 0, max: most, interval: most > 4 ? 2 : 1, name: 'stops' }}

@@ -22,7 +22,7 @@ export function PolarizerPanel({
   return (
     <Panel title="Polarizer" method="polarizers" word={word}>
       {sweep && (
-        <div className="grid gap-4 mt-3 sm:grid-cols-2 items-center">
+        <div className="grid gap-x-8 gap-y-4 mt-3 sm:grid-cols-2 items-center">
           <RingDial
             curve={sweep.curve}
             points={sweep.points}
@@ -44,14 +44,16 @@ export function PolarizerPanel({
         </div>
       )}
       {polarizer.budget && sweep && <BudgetBar lines={polarizer.budget} unit="of a stop" />}
-      {glare && polarizer.glareCut && (
-        <Cut title="Glare cut" cut={glare} reading={polarizer.glareCut} session={session}>
-          {NO_COLOR_BOOST}
-        </Cut>
-      )}
-      {sky && polarizer.skyDarkening && (
-        <Cut title="Sky darkened" cut={sky} reading={polarizer.skyDarkening} session={session} rose />
-      )}
+      <div className="grid gap-x-8 lg:grid-cols-2 items-start">
+        {glare && polarizer.glareCut && (
+          <Cut title="Glare cut" cut={glare} reading={polarizer.glareCut} session={session}>
+            {NO_COLOR_BOOST}
+          </Cut>
+        )}
+        {sky && polarizer.skyDarkening && (
+          <Cut title="Sky darkened" cut={sky} reading={polarizer.skyDarkening} session={session} rose />
+        )}
+      </div>
     </Panel>
   );
 }
@@ -72,9 +74,10 @@ function Figure({
     <>
       <dt className="text-ink-2">{what}</dt>
       <dd className="text-right whitespace-nowrap">
-        {fixed(reading.value, decimals)}{' '}
+        {fixed(reading.value, decimals)}
+        {unit === '°' ? '°' : ' '}
         <span className="unit">
-          {unit} {plusMinus(reading.u95, decimals)}
+          {unit === '°' ? '' : unit} {plusMinus(reading.u95, decimals)}
         </span>
       </dd>
     </>
@@ -130,7 +133,7 @@ function Cut({
           {cut.atDegrees === undefined ? '' : `, ring at ${fixed(cut.atDegrees, 0)}°`}
         </span>
       </h3>
-      <div className={cut.curve || rose ? 'grid gap-4 sm:grid-cols-2 items-center' : ''}>
+      <div className={cut.curve || rose ? 'grid gap-4 sm:grid-cols-[1fr_minmax(0,210px)] items-center mt-1' : ''}>
         <div>
           <p>
             <span className="text-[24px] font-[560]">{fixed(reading.value)}</span>{' '}

@@ -17,11 +17,13 @@ export function UpClose({ readings, name, view }: { readings: FilterReadings; na
   return (
     <section aria-label={`${name} up close`} className="mt-5">
       <h2 className="mb-2">{name} up close</h2>
+      <div className="grid gap-3 mb-3 empty:hidden">
+        {polarizer && <PolarizerPanel polarizer={polarizer} session={view.session} word={verdict.polarizer} />}
+        {marks && <MarksPanel readings={readings} />}
+        {graduation && <GraduationPanel graduation={graduation} />}
+      </div>
       <div className="grid gap-3 items-start md:grid-cols-2">
         <div className="grid gap-3 min-w-0">
-          {polarizer && <PolarizerPanel polarizer={polarizer} session={view.session} word={verdict.polarizer} />}
-          {marks && <MarksPanel readings={readings} />}
-          {graduation && <GraduationPanel graduation={graduation} />}
           {sharpness && (
             <SharpnessPanel
               key={readings.filter}

@@ -1,5 +1,6 @@
 import type { FilterReadings, Readings } from '@/core/session';
 import { VerdictShape } from '@/ui/VerdictShape';
+import { castOf, toneOf } from './castOf';
 import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';
 
 /** One row a filter. A withheld figure is a dash; the notes below say why. */
@@ -101,7 +102,8 @@ function Row({
   active: boolean;
   onSelect: () => void;
 }) {
-  const { density, cast, verdict, variable } = one;
+  const { density, verdict, variable } = one;
+  const cast = castOf(one);
   const labelSpan =
     variable?.errors &&
     `${fixed(variable.lightest.value - variable.errors.low.value, 0)} to ${fixed(variable.darkest.value - variable.errors.high.value, 0)}`;
@@ -146,7 +148,7 @@ function Row({
       </td>
       <td className={cell}>{density?.actsLike ? actsLike(density.actsLike.ndFactor) : dash}</td>
       <td className={`${cell} text-right pr-4`}>{cast ? fixed(cast.deltaE00.value, 1) : dash}</td>
-      <td className={`${cell} whitespace-nowrap`}>{verdict.cast ?? dash}</td>
+      <td className={`${cell} whitespace-nowrap`}>{toneOf(one) ?? dash}</td>
       {extras.sharpness && <td className={`${cell} text-right`}>{softest ? fixed(softest.retained.value) : dash}</td>}
       {extras.corners && (
         <td className={`${cell} text-right`}>{one.shading?.worst ? fixed(one.shading.worst.value) : dash}</td>

@@ -60,15 +60,26 @@ export interface Band {
   path: string;
 }
 
+/** Cells that the map's own border is carried on by: areas close beyond what is seen. */
+const BEYOND = 2;
+
 /** The areas at or above each level, lowest first: drawn over each other they make bands. */
 export function bandsOf({ columns, rows, stops }: StopGrid, levels: readonly number[]): Band[] {
+  const [wide, high] = [columns + 2 * BEYOND, rows + 2 * BEYOND];
+  const inside = (at: number, count: number) => Math.min(count - 1, Math.max(0, at - BEYOND));
+  const carried = Array.from(
+    { length: wide * high },
+    (_, i) => stops[inside(Math.floor(i / wide), rows) * columns + inside(i % wide, columns)],
+  );
   return contours()
-    .size([columns, rows])
-    .thresholds([...levels])([...stops])
+    .size([wide, high])
+    .thresholds([...levels])(carried)
     .map(({ value, coordinates }) => ({
       level: value,
       path: coordinates
-        .flatMap((polygon) => polygon.map((ring) => `M${ring.map(([x, y]) => `${round(x)} ${round(y)}`).join('L')}Z`))
+        .flatMap((polygon) =>
+          polygon.map((ring) => `M${ring.map(([x, y]) => `${round(x - BEYOND)} ${round(y - BEYOND)}`).join('L')}Z`),
+        )
         .join(''),
     }));
 }

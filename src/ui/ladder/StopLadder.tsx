@@ -8,6 +8,8 @@ import { layOutLadder, type LadderBead, type PlacedBead } from './layout';
 const HEIGHT = 116;
 const BEAD_Y = 44;
 const RULE_Y = 84;
+/** Between spans that would lie on each other. */
+const LANE_PX = 9;
 
 /**
  * The stop ladder: beads at what was found with their 95 % bars, threads to the ticks of their labels, bare at zero. Arrow
@@ -78,17 +80,17 @@ export function StopLadder({
               {bead.threads.map(([from, to]) => (
                 <path
                   key={`${from} ${to}`}
-                  d={`M${from} ${BEAD_Y} C${from} ${BEAD_Y + 26} ${to} ${RULE_Y - 26} ${to} ${RULE_Y}`}
+                  d={`M${from} ${yOf(bead)} C${from} ${yOf(bead) + 22} ${to} ${RULE_Y - 22} ${to} ${RULE_Y}`}
                   fill="none"
                   stroke={bead.id === selected ? '#9fe3c4' : '#8f8f8f'}
                   strokeWidth={bead.id === selected ? 2 : 1.2}
                 />
               ))}
-              {bead.line && <Span span={bead.line} color={color} />}
+              {bead.line && <Span span={bead.line} y={yOf(bead)} color={color} />}
               {bead.bar && (
                 <rect
                   x={bead.bar[0]}
-                  y={BEAD_Y - 2}
+                  y={yOf(bead) - 2}
                   width={Math.max(1, bead.bar[1] - bead.bar[0])}
                   height="4"
                   fill={color}
@@ -108,7 +110,7 @@ export function StopLadder({
               <ShapeAt
                 shape={bead.found || bead.span ? shapeOf(bead.verdict ?? 'unrated') : 'ring'}
                 x={bead.x}
-                y={BEAD_Y}
+                y={yOf(bead)}
                 color={color}
               />
               <text
@@ -139,7 +141,7 @@ export function StopLadder({
               onClick={() => onSelect?.(bead.id)}
               onKeyDown={(event) => walk(event, index)}
               className="absolute rounded-md"
-              style={{ left: bead.x - 14, top: BEAD_Y - 13, width: 28, height: 28 }}
+              style={{ left: bead.x - 14, top: yOf(bead) - 13, width: 28, height: 28 }}
             >
               <span className="sr-only">{describe(bead)}</span>
             </button>
@@ -150,25 +152,27 @@ export function StopLadder({
   );
 }
 
+const yOf = ({ lane }: PlacedBead) => BEAD_Y + LANE_PX * lane;
+
 /** A span as a line with its ends, ticks of marks on it; two joined beads for the halves of a graduated filter. */
-function Span({ span, color }: { span: NonNullable<PlacedBead['line']>; color: string }) {
+function Span({ span, y, color }: { span: NonNullable<PlacedBead['line']>; y: number; color: string }) {
   const { from, to, ticks, open, halves } = span;
   return (
     <g stroke={color} fill="none">
-      <line x1={from} y1={BEAD_Y} x2={to} y2={BEAD_Y} strokeWidth="1.5" strokeDasharray={halves ? '2 3' : undefined} />
+      <line x1={from} y1={y} x2={to} y2={y} strokeWidth="1.5" strokeDasharray={halves ? '2 3' : undefined} />
       {halves ? (
-        <circle cx={from} cy={BEAD_Y} r="4" fill="#323232" strokeWidth="1.5" />
+        <circle cx={from} cy={y} r="4" fill="#323232" strokeWidth="1.5" />
       ) : (
-        <line x1={from} y1={BEAD_Y - 6} x2={from} y2={BEAD_Y + 6} strokeWidth="1.5" />
+        <line x1={from} y1={y - 6} x2={from} y2={y + 6} strokeWidth="1.5" />
       )}
       {!halves &&
         (open ? (
-          <path d={`M${to - 6} ${BEAD_Y - 5} L${to} ${BEAD_Y} L${to - 6} ${BEAD_Y + 5}`} strokeWidth="1.5" />
+          <path d={`M${to - 6} ${y - 5} L${to} ${y} L${to - 6} ${y + 5}`} strokeWidth="1.5" />
         ) : (
-          <line x1={to} y1={BEAD_Y - 6} x2={to} y2={BEAD_Y + 6} strokeWidth="1.5" />
+          <line x1={to} y1={y - 6} x2={to} y2={y + 6} strokeWidth="1.5" />
         ))}
       {ticks.map((x) => (
-        <line key={x} x1={x} y1={BEAD_Y - 4} x2={x} y2={BEAD_Y + 4} strokeWidth="1" />
+        <line key={x} x1={x} y1={y - 4} x2={x} y2={y + 4} strokeWidth="1" />
       ))}
     </g>
   );

@@ -20,6 +20,8 @@ export interface PlacedBead extends LadderBead {
   tickX: number | null;
   /** Ends of its span and ticks on it; the right end is open where it lies beyond the rule. */
   line: { from: number; to: number; ticks: number[]; open: boolean; halves: boolean } | null;
+  /** Spans that would lie on each other step down a lane. */
+  lane: number;
   /** Threads from the ends of its span to the ends of its label. */
   threads: [number, number][];
   /** Row of its name: 0 lowest; names that would collide step up. */
@@ -38,6 +40,7 @@ export interface LadderLayout {
 const NAME_PX = 8.2;
 const GAP_PX = 8;
 const MOST_ROWS = 3;
+const MOST_LANES = 3;
 /** A polarizer's darkest may lie far off; beyond this the rule doesn't follow it. */
 const MOST_SPAN = 10;
 
@@ -95,6 +98,13 @@ export function layOutLadder(beads: readonly LadderBead[], width: number, compac
     ticks.push({ x: scale(third / 3), label: whole && (third / 3) % every === 0 ? String(third / 3) : null });
   }
   const ends: number[] = [];
+  const laneEnds: number[] = [];
+  const laneOf = (from: number, to: number) => {
+    let lane = 0;
+    while (lane < MOST_LANES - 1 && laneEnds[lane] !== undefined && from < laneEnds[lane] + GAP_PX) lane++;
+    laneEnds[lane] = Math.max(laneEnds[lane] ?? 0, to);
+    return lane;
+  };
   if (!compact) ends[0] = scale(0) + 18;
   const placed = [...standing]
     .sort((a, b) => a.at - b.at)
@@ -122,6 +132,7 @@ export function layOutLadder(beads: readonly LadderBead[], width: number, compac
             }
           : null,
         threads: threadsOf(bead, scale),
+        lane: span ? laneOf(scale(Math.max(0, span.low)), scale(Math.min(stops, span.high))) : 0,
         row,
       };
     });
