@@ -12,7 +12,9 @@ module.exports = {
       comment: 'The core knows nothing of files, database, framework or interface; zod and an FFT are all it takes.',
       severity: 'error',
       from: { path: '^src/core', pathNot: '\\.test\\.tsx?$' },
-      to: { pathNot: ['^src/core', '^node_modules/zod/', '^node_modules/fft\\.js/', '^node_modules/astronomy-engine/'] },
+      to: {
+        pathNot: ['^src/core', '^node_modules/zod/', '^node_modules/fft\\.js/', '^node_modules/astronomy-engine/'],
+      },
     },
     {
       name: 'below-the-interface',

@@ -4,7 +4,7 @@ import { luminousStops } from '@/core/density';
 import { ringDistance } from '@/core/polarizer';
 import { previewOf } from '@/core/registration';
 import { expectedUnevenness, stopsAtCenter } from '@/simulator/expected';
-import { trueCut } from '@/simulator/polarized';
+import { degreeAt, trueCut } from '@/simulator/polarized';
 import { randomKinds } from '@/simulator/randomKinds';
 import { simulateSession } from '@/simulator/session';
 import type { BenchPlan, TrueFilter } from '@/simulator/truth';
@@ -169,6 +169,27 @@ describe('sweeps that are spoiled', () => {
     const truth = (scene: 'water' | 'sky') => trueCut(scene, plan.polarization!, plan.filters[0]);
     expect(Math.abs(found.polarizer!.glareCut!.value - truth('water'))).toBeLessThan(0.01);
     expect(Math.abs(found.polarizer!.skyDarkening!.value - truth('sky'))).toBeLessThan(0.01);
+  });
+
+  test('a camera that turns about gives darkening by heading, with the sun beside it', async () => {
+    const turn = { sun: { azimuth: 200, altitude: 35 }, altitude: 15, clarity: 0.8, pictures: 13 };
+    const { session, source } = simulateSession({
+      ...plan,
+      scenes: ['turn'],
+      turn,
+      optics: { turn: { place: { latitude: 47, longitude: 8 }, view: { azimuth: 0, altitude: 15 } } },
+    });
+    const found = of(await measureSession(session, source, OPTIONS), 'pl').polarizer!.turn!;
+    expect(found.points).toHaveLength(13);
+    const leak = 2 ** -7;
+    for (const { heading, stops } of found.points) {
+      const degree = degreeAt(turn, heading);
+      const truth = -Math.log2(1 - degree + (degree * 2 * leak) / (1 + leak));
+      expect(Math.abs(stops.value - truth)).toBeLessThan(0.01);
+    }
+    expect(found.sun!.altitude).toBeGreaterThan(20);
+    expect(found.expected!.length).toBeGreaterThan(30);
+    expect(found.sentence).toMatch(/darkens most at \d+°/);
   });
 
   test('two angles are too few, and it is said', async () => {

@@ -19,6 +19,7 @@ import { addPolarizer, POLARIZING } from './steps/polarizer';
 import { addFlare, addShading } from './steps/shading';
 import { prepareEdges, type EdgePlace } from './steps/edges';
 import { keptSharpness, whySoft } from './steps/sharpness';
+import { addSkyTurn } from './steps/turn';
 import { addStrength, chooseRole, isUnpolarized, whyNotMeasured } from './steps/strength';
 import { unpolarizedStrength } from './steps/unpolarized';
 import { addMarks } from './steps/variable';
@@ -126,7 +127,10 @@ function measureFilter(
   faults.push(...soft.faults);
   if (!result.graduation) addShading(result, places, gathered.patches, session, space, lightest ?? undefined);
   addFlare(result, gathered.patches, session, space);
-  if (POLARIZING.has(filter.kind)) addPolarizer(result, filter, parts);
+  if (POLARIZING.has(filter.kind)) {
+    addPolarizer(result, filter, parts);
+    addSkyTurn(result, gathered.turns, session, space);
+  }
   addColors(result, places, session, space);
 
   const takes = combined ? Math.max(0, ...combined.places.map((place) => place.strength.takes.length)) : 0;

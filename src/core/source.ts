@@ -72,8 +72,10 @@ export interface PictureSource {
   /**
    * The frames of a clip to measure, evenly over a span of seconds; `null` for a picture. Rejects with UnreadablePicture. Sources
    * without it have no clips.
+   *
+   * @param count how many; as many as a take needs when left out
    */
-  frames?(file: string, span?: { from: number; to: number }): Promise<FrameOfClip[] | null>;
+  frames?(file: string, span?: { from: number; to: number }, count?: number): Promise<FrameOfClip[] | null>;
   /** Reads and reduces where the pixels are (another thread); sources without it hand out windows instead. */
   readReduced?: ReadReduced;
   /** Changes whenever the content does; `null` where that isn't known, and nothing is remembered. */

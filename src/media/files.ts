@@ -49,8 +49,8 @@ export function mediaReader(
       if (frameOf(file) || isRaw(file)) return (await read(file, () => [...rects], signal)).windows;
       return readStillAgain(await locate(file), file, rects as PixelRect[]);
     },
-    async frames(file, span): Promise<FrameOfClip[] | null> {
-      return isClip(file) ? framesOfClip(await locate(file), file, span) : null;
+    async frames(file, span, count): Promise<FrameOfClip[] | null> {
+      return isClip(file) ? framesOfClip(await locate(file), file, span, count) : null;
     },
     ...(threads && {
       async readReduced(file: string, plan: PlanReading, signal?: AbortSignal): Promise<ReducedPicture> {

@@ -7,7 +7,7 @@ import { encoder } from './encode';
 import { seededRandom, type Random } from './random';
 import { passingThrough, type Passing } from './glass';
 import { BARE_SHUTTER_DENOMINATOR } from './plan';
-import { polarizedScene } from './polarized';
+import { degreeAt, headingOf, polarizedScene } from './polarized';
 import type { BenchPlan, PlannedTake, Polarization, SimulatedScene, Spoiled, TrueCamera, TrueFilter } from './truth';
 
 /** A part of the chart: a rectangle turned by an angle, with its reflectance per channel. */
@@ -175,7 +175,17 @@ function sceneLight(
 }
 
 const UNPOLARIZED: Polarization = { lightDegrees: 0, degree: 0 };
-const POLARIZED_SCENES: readonly SimulatedScene[] = ['screen', 'water', 'sky'];
+const POLARIZED_SCENES: readonly SimulatedScene[] = ['screen', 'water', 'sky', 'turn'];
+
+/** How a picture's light is polarized: on a turn each heading has a degree of its own. */
+function polarizationOf(
+  { polarization = UNPOLARIZED, turn }: BenchPlan,
+  take: PlannedTake,
+  index: number,
+): Polarization {
+  if (take.scene !== 'turn' || !turn) return polarization;
+  return { ...polarization, degree: degreeAt(turn, headingOf(index, turn.pictures)) };
+}
 
 /** A scene's light, unpolarized and (where there is any) polarized. */
 function litScene(
@@ -283,8 +293,8 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
     const [x, y] = spoiled.shakePx ?? [0, 0];
     return [Math.hypot(sigma, defocus, x), Math.hypot(sigma, defocus, y)];
   };
-  const polarization = plan.polarization ?? UNPOLARIZED;
-  const { plain: light, polarized } = litScene(plan, take.scene, part, blurAt, spoiled.movedPx);
+  const polarization = polarizationOf(plan, take, index);
+  const { plain: light, polarized } = litScene({ ...plan, polarization }, take.scene, part, blurAt, spoiled.movedPx);
   const top = 2 ** camera.bitDepth - 1;
   const data = camera.bitDepth === 16 ? new Uint16Array(light.length) : new Uint8Array(light.length);
   const passing: Passing = { plain: [1, 1, 1], polarized: [1, 1, 1] };

@@ -31,7 +31,7 @@ export function planTakes(plan: BenchPlan): PlannedTake[] {
         shutterSeconds,
         shutterText,
         iso: ISO,
-        repeats: plan.repeats,
+        repeats: scene === 'turn' ? (plan.turn?.pictures ?? 1) : plan.repeats,
       });
     }
   }
@@ -58,9 +58,14 @@ function orderOf(plan: BenchPlan, scene: SimulatedScene): Exposed[] {
 
 /** Polarized scenes see polarizers only, at every angle; variable filters are shot at every mark, up and (with backlash) down again. */
 function exposuresOf(plan: BenchPlan, filter: TrueFilter, scene: SimulatedScene): Exposed[] {
-  const polarized = scene === 'screen' || scene === 'water' || scene === 'sky';
+  const polarized = scene === 'screen' || scene === 'water' || scene === 'sky' || scene === 'turn';
   if (polarized) {
     if (!filter.polarizer) return [];
+    // The ring stays where it cuts most while the camera turns about.
+    if (scene === 'turn') {
+      const ringDegrees = (filter.polarizer.axisDegrees + (plan.polarization?.lightDegrees ?? 0) + 90) % 180;
+      return [{ filter, setting: { ringDegrees }, sweep: false }];
+    }
     return (plan.sweep ?? [0, 30, 60, 90, 120, 150]).map((ringDegrees) => ({
       filter,
       setting: { ringDegrees },

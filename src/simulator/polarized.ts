@@ -1,6 +1,6 @@
 /** Scenes whose light is polarized: a screen, water and leaves that reflect, a clear sky. With the places to measure there. */
 import type { PixelRect } from '@/core/patches';
-import type { Polarization, SimulatedScene, TrueFilter } from './truth';
+import type { BenchPlan, Polarization, SimulatedScene, TrueFilter } from './truth';
 
 interface FractionRect {
   x: number;
@@ -42,6 +42,18 @@ function surfacesOf(scene: SimulatedScene, { degree }: Polarization): { rect: Fr
     { rect: SKY_RECTS.near, surface: { body: [0, 0, 0], sheen: [0.25, 0.36, 0.6], degree } },
     { rect: SKY_RECTS.far, surface: { body: [0, 0, 0], sheen: [0.28, 0.38, 0.58], degree: 0.6 * degree } },
   ];
+}
+
+/** Heading of the nth picture of a full turn. */
+export const headingOf = (index: number, pictures: number) => (360 * index) / (pictures - 1);
+
+/** Degree of polarization of the sky at a heading: Rayleigh's sin²γ/(1 + cos²γ) in a haze. */
+export function degreeAt({ sun, altitude, clarity }: NonNullable<BenchPlan['turn']>, heading: number): number {
+  const rad = Math.PI / 180;
+  const cosine =
+    Math.sin(sun.altitude * rad) * Math.sin(altitude * rad) +
+    Math.cos(sun.altitude * rad) * Math.cos(altitude * rad) * Math.cos((heading - sun.azimuth) * rad);
+  return (clarity * (1 - cosine ** 2)) / (1 + cosine ** 2);
 }
 
 /** Light of a window per channel, white = 1: unpolarized, and wholly polarized along one ring angle. */

@@ -18,6 +18,9 @@ export function fileName(take: PlannedTake, index: number, ending = 'tif'): stri
 export const clipName = (take: PlannedTake) => `${take.id}.mp4`;
 export const telemetryName = (take: PlannedTake) => `${take.id}.srt`;
 
+/** Scenes whose kind isn't their name. */
+const KINDS: Partial<Record<SimulatedScene, string>> = { 'flat-long': 'flat', turn: 'sky' };
+
 /** The session of a plan, as plain JSON of the session format. */
 export function describeSession(
   plan: BenchPlan,
@@ -46,7 +49,7 @@ export function describeSession(
     kits: [{ ...kit, filters: plan.filters.map(({ id, name, kind, nominal }) => ({ id, name, kind, nominal })) }],
     scenes: plan.scenes.map((scene) => ({
       id: scene,
-      kind: scene === 'flat-long' ? 'flat' : scene,
+      kind: KINDS[scene] ?? scene,
       ...opticsOf(scene, plan),
     })),
     takes: planTakes(plan).map((take) => ({
@@ -54,6 +57,7 @@ export function describeSession(
       filter: take.filter?.id ?? null,
       scene: take.scene,
       ...(take.role === 'measure' ? {} : { role: take.role }),
+      ...(take.scene === 'turn' ? { turn: { fromDegrees: 0, toDegrees: 360 } } : {}),
       ...(take.setting ? { setting: notedSetting(plan, take) } : {}),
       files: plan.clips ? [clipName(take)] : Array.from({ length: take.repeats }, (_, i) => fileName(take, i, ending)),
       ...(plan.clips?.telemetry ? { telemetry: telemetryName(take) } : {}),
@@ -88,6 +92,11 @@ function patchesOf(scene: SimulatedScene, { width, height }: BenchPlan): Record<
       { id: 'stone', scene, role: 'reference', rect: WATER_RECTS.reference },
       { id: 'leaves', scene, role: 'color', rect: WATER_RECTS.leaves },
       { id: 'paint', scene, role: 'color', rect: WATER_RECTS.paint },
+    ];
+  if (scene === 'turn')
+    return [
+      { id: 'turn-sky', scene, role: 'sky', rect: SKY_RECTS.near },
+      { id: 'turn-ground', scene, role: 'reference', rect: SKY_RECTS.reference },
     ];
   if (scene === 'sky')
     return [

@@ -97,6 +97,8 @@ export interface BenchPlan {
   /** Ring angles of polarizers on unpolarized scenes; one take at 0° when left out. */
   benchRing?: number[];
   polarization?: Polarization;
+  /** A sky that the camera turns about in, picture by picture of each take: where the sun stands, how clear the air is. */
+  turn?: { sun: { azimuth: number; altitude: number }; altitude: number; clarity: number; pictures: number };
   /** What the session says of its scenes' light (formats: `optics`). */
   optics?: Partial<Record<SimulatedScene, Record<string, unknown>>>;
   /** Films each take instead: one clip with a picture a frame. */
@@ -139,7 +141,7 @@ export interface Spoiled {
 }
 
 /** `flat-long` is the even wall at the lens's long end. */
-export type SimulatedScene = 'chart' | 'flat' | 'flat-long' | 'flare' | 'screen' | 'water' | 'sky';
+export type SimulatedScene = 'chart' | 'flat' | 'flat-long' | 'flare' | 'screen' | 'water' | 'sky' | 'turn';
 
 /** One exposure of the bench, before it is rendered. */
 export interface PlannedTake {

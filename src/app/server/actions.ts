@@ -4,6 +4,7 @@ import { revalidatePath } from 'next/cache';
 import { SessionError, type Optics, type Patch, type Rect, type Take } from '@/core/session';
 import { requestCancel, requestMeasure } from '@/jobs/queue';
 import { clearInbox, deleteSession, editSession, loadSession, NoSuchSession, restoreSession } from '@/store';
+import { parseTurn } from '@/core/intake';
 import { layOnSession } from './footage';
 
 export type ActionResult = { ok: true } | { ok: false; error: string };
@@ -77,6 +78,8 @@ export type TakeEdit = Pick<Take, 'id' | 'filter'> & {
   /** Ring angle in degrees and mark, as typed; left as they are where missing. */
   ringDegrees?: string;
   mark?: string;
+  /** Headings of a camera that turned about, such as "0–360". */
+  turn?: string;
 };
 
 /** Corrects filters and exposures of takes. */
@@ -97,6 +100,7 @@ export async function editTakesAction(sessionId: string, edits: TakeEdit[]): Pro
           if (typed !== undefined) set(setting, key, typed.trim() === '' ? undefined : Number(typed.replace(',', '.')));
         }
         const { setting: _, ...rest } = take;
+        if (edit.turn !== undefined) set(rest, 'turn', parseTurn(edit.turn) ?? undefined);
         return {
           ...rest,
           filter: edit.filter,

@@ -88,6 +88,19 @@ test('files of two scenes exchanged show another view, exchanged filters are out
   expect(order?.message).toContain('were they exchanged?');
 });
 
+test('a camera that was touched is told before measuring, with how far it moved', () => {
+  const moved = (px: [number, number]) =>
+    checkFootage(
+      footageOf({ ...base, scenes: ['chart'], spoiled: [{ take: `chart-${weak.id}`, movedPx: px }] }),
+    ).filter((one) => one.code === 'view-moved');
+  const [small] = moved([5, 0]);
+  expect(small).toMatchObject({ severity: 'look', show: { kind: 'beside' } });
+  // 5 of 480 pixels.
+  expect(Number(/([\d.]+) %/.exec(small.message)![1])).toBeCloseTo(1, 0);
+  expect(moved([10.5, 0])[0].severity).toBe('stop');
+  expect(moved([0.5, 0])).toEqual([]);
+});
+
 test('a shaken picture is softer than the others of its scene', () => {
   const shaken = { ...base, spoiled: [{ take: `chart-${weak.id}`, shakePx: [6, 0] as [number, number] }] };
   const found = checkFootage(footageOf(shaken)).find((one) => one.code === 'blurred');

@@ -1,8 +1,9 @@
 /** Checks of a scene: its takes beside each other. */
 import { duration } from '../intake';
 import { nominalStops } from '../labels';
-import { isEven, likeness, lightOf } from '../look';
+import { isEven, likeness, lightOf, VIEW_COLUMNS, VIEW_ROWS } from '../look';
 import { median } from '../numbers';
+import { alignPreviews, MOST_ROTATION_DEGREES, MOST_SHIFT, type Preview } from '../registration';
 import type { Take } from '../session';
 import type { PictureFacts } from '../source';
 import { exposureOf, type Check, type CheckedFile, type Footage } from './types';
@@ -22,6 +23,10 @@ interface Seen {
   at: number | null;
 }
 
+/** A move is told from this share of the frame's width and this turn on, where the small views agree so well. Our own judgement. */
+const MOVED_SHARE = 0.004;
+const MOVED_DEGREES = 0.4;
+const CERTAIN = 0.8;
 /** Scenes where a polarizer's darkness follows its ring, not its label. */
 const POLARIZED = new Set<string>(['screen', 'water', 'sky']);
 
@@ -41,7 +46,8 @@ export function ofScene(scene: string, footage: Footage): Check[] {
   const kind = footage.session.scenes.find((one) => one.id === scene)?.kind;
   return [
     ...ofBares(scene, takes, bare),
-    ...ofViews(seen, bare),
+    // Before polarized light the filter itself changes the view.
+    ...ofViews(POLARIZED.has(kind ?? '') ? bare : seen, bare),
     ...(kind === 'flare' ? [] : ofBlur(seen)),
     ...(POLARIZED.has(kind ?? '') ? [] : ofOrder(scene, seen, bare, footage)),
     ...ofTimes(seen, bare),
@@ -83,7 +89,8 @@ function ofViews(seen: readonly Seen[], bare: readonly Seen[]): Check[] {
   return seen.flatMap((one): Check[] => {
     if (one === reference || !one.file.look) return [];
     const alike = likeness(one.file.look, look);
-    if (alike === null || alike > ALIKE) return [];
+    if (alike === null) return [];
+    if (alike > ALIKE) return ofMove(one, reference);
     return [
       {
         code: 'another-view',
@@ -99,6 +106,41 @@ function ofViews(seen: readonly Seen[], bare: readonly Seen[]): Check[] {
       },
     ];
   });
+}
+
+/** A view that is the bare one's, but lies a little beside it. */
+function ofMove(one: Seen, reference: Seen): Check[] {
+  const { pose, correlation, hasStructure } = alignPreviews(smallView(reference), smallView(one));
+  const { width, height } = reference.file.facts;
+  // Cells are squares only where the frame is 3 : 2.
+  const tall = height / VIEW_ROWS / (width / VIEW_COLUMNS);
+  const shift = Math.hypot(pose.dx, pose.dy * tall) / width;
+  const degrees = Math.abs((pose.b * 180) / Math.PI);
+  if (!hasStructure || correlation < CERTAIN || (shift < MOVED_SHARE && degrees < MOVED_DEGREES)) return [];
+  const far = shift > MOST_SHIFT || degrees > MOST_ROTATION_DEGREES;
+  return [
+    {
+      code: 'view-moved',
+      severity: far ? 'stop' : 'look',
+      takes: [one.take.id],
+      file: one.path,
+      message: `${one.path} lies ${(100 * shift).toFixed(1)} % of the frame’s width${degrees < MOVED_DEGREES ? '' : ` and ${degrees.toFixed(1)}°`} beside the bare ${reference.path}.`,
+      advice: far
+        ? 'That is more than can be followed: shoot it again from the same place.'
+        : 'Patches are carried along; still, fix the camera, and don’t touch it when changing filters.',
+      show: { kind: 'beside', file: reference.path },
+    },
+  ];
+}
+
+/** A look's view, as registration takes it; cells are counted in pixels of the frame. */
+function smallView({ file: { look, facts } }: Seen): Preview {
+  return {
+    width: VIEW_COLUMNS,
+    height: VIEW_ROWS,
+    cellPx: facts.width / VIEW_COLUMNS,
+    data: Float32Array.from(look!.view, (code) => code / 255),
+  };
 }
 
 function ofBlur(seen: readonly Seen[]): Check[] {

@@ -12,6 +12,7 @@ export type CheckCode =
   | 'exposure-moved'
   | 'white-balance-moved'
   | 'another-view'
+  | 'view-moved'
   | 'blurred'
   | 'bare-missing'
   | 'bare-once'

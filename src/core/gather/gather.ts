@@ -16,6 +16,7 @@ import type { PlanReading } from './readReduced';
 import { shotsOf, withTelemetry, type Shot } from './shots';
 import { requestsOf, type EdgeMeasurement, type MeasuredPatch, type Reduced, type WindowRequest } from './reduce';
 import { tableCache, type TableCache } from './tables';
+import { gatherTurns, type TurnMoment } from './turns';
 
 /** One picture's exposure and moment beside what a measure took from it. */
 export interface Observation<T> {
@@ -43,6 +44,7 @@ export type EdgeObservation = Observation<EdgeMeasurement> & { pixels: PixelRect
 
 export interface Gathered {
   patches: GatheredPatch[];
+  turns: TurnMoment[];
   /** Faults with the filter they concern; `null` for bare takes. */
   faults: { filter: string | null; fault: Fault }[];
   response: string;
@@ -74,6 +76,8 @@ export async function gather(session: Session, source: PictureSource, options: G
   const patchesOf = new Map(session.scenes.map((scene) => [scene.id, measurable(session, scene.id)]));
   const wanted = session.takes
     .filter((take) => take.role !== 'bracket' || session.rig.response.kind !== 'bracket')
+    // A camera that turns about shows another view in every frame: see turns.
+    .filter((take) => !take.turn)
     // A bare take of a sweep is no bare take of a measure (formats.md).
     .filter((take) => take.role !== 'sweep' || take.filter !== null)
     .filter((take) => (patchesOf.get(take.scene)?.length ?? 0) > 0)
@@ -92,8 +96,11 @@ export async function gather(session: Session, source: PictureSource, options: G
     );
     return list.map((patch) => observationsOf(patch, shown, session, faults));
   });
+  const turns = await gatherTurns(session, source, tables, options);
+  faults.push(...turns.faults);
   return {
     patches,
+    turns: turns.moments,
     faults: uniqueFaults(faults),
     response: tables.description(),
     recovered: bracket?.response ?? null,

@@ -7,6 +7,7 @@ export {
   type Observation,
 } from './gather';
 export type { Memory } from './memory';
+export type { TurnMoment } from './turns';
 export { reduceHere, type PlanReading, type ReadPlan, type ReducedPicture } from './readReduced';
 export { reduceWindow, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';
 export { decodingFor, type Decoding } from './tables';

@@ -20,6 +20,8 @@ export interface FoundFault {
   fault: Fault;
 }
 
+/** A full turn is looked at every ten degrees. */
+const FRAMES_OF_TURN = 36;
 /** An exposure that changes by less than this inside a clip is the same, in stops. */
 const SAME_STOPS = 0.02;
 
@@ -46,7 +48,7 @@ export async function shotsOf(
 
 async function framesOf(take: Take, file: string, source: PictureSource, faults: FoundFault[]) {
   try {
-    return (await source.frames?.(file, take.span)) ?? null;
+    return (await source.frames?.(file, take.span, take.turn ? FRAMES_OF_TURN : undefined)) ?? null;
   } catch (error) {
     if (!(error instanceof UnreadablePicture)) throw error;
     const words = `${file} can’t be read: ${error.reason}`;

@@ -5,3 +5,4 @@ export type { Candidate, FileToLay, KnownFile, LaidFile, Laying, Place } from '.
 export { clockIsOff, duration } from './log';
 export * from './places';
 export * from './arrived';
+export * from './turn';

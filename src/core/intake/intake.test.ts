@@ -1,6 +1,15 @@
 import { parseKitShorthand } from '../labels';
 import { parseSession } from '../session';
-import { guessFilter, guessScene, missingInDraft, sessionFromDraft, type Draft, type DraftPicture } from '.';
+import {
+  formatTurn,
+  guessFilter,
+  guessScene,
+  missingInDraft,
+  parseTurn,
+  sessionFromDraft,
+  type Draft,
+  type DraftPicture,
+} from '.';
 
 const { filters } = parseKitShorthand('ND4 8 16 64 ND16PL CPL');
 
@@ -112,4 +121,13 @@ test('pictures are put in the order of their times', () => {
     ),
   );
   expect(session.takes.map((take) => take.files[0])).toEqual(['early.tif', 'late.tif']);
+});
+
+test('headings of a turn are read as people write them', () => {
+  expect(parseTurn('0–360')).toEqual({ fromDegrees: 0, toDegrees: 360 });
+  expect(parseTurn(' 350° to 20° ')).toEqual({ fromDegrees: 350, toDegrees: 20 });
+  expect(parseTurn('90-450')).toEqual({ fromDegrees: 90, toDegrees: 450 });
+  expect(parseTurn('north')).toBeNull();
+  expect(parseTurn('10–10')).toBeNull();
+  expect(formatTurn(parseTurn('0 to 360')!)).toBe('0–360');
 });

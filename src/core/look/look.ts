@@ -7,8 +7,8 @@ import type { Picture } from '../patches';
 /** Cells of the maps, across and down. */
 export const LOOK_COLUMNS = 24;
 export const LOOK_ROWS = 16;
-const VIEW_COLUMNS = 48;
-const VIEW_ROWS = 32;
+export const VIEW_COLUMNS = 48;
+export const VIEW_ROWS = 32;
 const BINS = 256;
 const MILLION = 1e6;
 /** Share of the steepest neighbors that speak of detail: edges, not grain. */

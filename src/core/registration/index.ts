@@ -1,3 +1,3 @@
 export { previewOf, type Preview } from './preview';
 export { alignPreviews, applyPose, IDENTITY, type Alignment, type Pose } from './align';
-export { carryRect, judgeView, type ViewState } from './carry';
+export { carryRect, judgeView, MOST_ROTATION_DEGREES, MOST_SHIFT, type ViewState } from './carry';

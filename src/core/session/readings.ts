@@ -137,6 +137,16 @@ const cutSchema = z.looseObject({
   sentence: z.string().optional(),
 });
 
+const turn = z.looseObject({
+  scene: z.string(),
+  /** Darkening by heading, degrees from north. */
+  points: z.array(z.looseObject({ heading: z.number(), stops: readingSchema })),
+  /** Where the sun stood, and what a clear sky allows: [heading, stops]. */
+  sun: z.object({ azimuth: z.number(), altitude: z.number() }).optional(),
+  expected: z.array(z.tuple([z.number(), z.number()])).optional(),
+  sentence: z.string(),
+});
+
 const polarizer = z.looseObject({
   /** Stops at the brightest and darkest ring angle before polarized light. */
   brightest: readingSchema.optional(),
@@ -165,6 +175,7 @@ const polarizer = z.looseObject({
     .optional(),
   glare: cutSchema.optional(),
   sky: cutSchema.optional(),
+  turn: turn.optional(),
   budget: z.array(budgetLineSchema).optional(),
 });
 
@@ -276,6 +287,7 @@ export type DensityReadings = z.infer<typeof density>;
 export type CastReadings = z.infer<typeof cast>;
 export type SharpnessReadings = z.infer<typeof sharpness>;
 export type PolarizerReadings = z.infer<typeof polarizer>;
+export type SkyTurn = z.infer<typeof turn>;
 export type CutReadings = z.infer<typeof cutSchema>;
 export type SweepPoint = z.infer<typeof sweepPoint>;
 export type MarkReadings = z.infer<typeof markSchema>;

@@ -156,6 +156,11 @@ export const takeSchema = entry(
     whiteBalance: z.union([z.string(), z.number()], { error: got('text or kelvin') }).optional(),
     note: z.string({ error: got('text') }).optional(),
     telemetry: relativePath.optional(),
+    /** The camera turned about during the take: headings at its start and end, degrees from north; more than 360° apart for several turns. */
+    turn: entry(
+      { fromDegrees: finite('a heading in degrees'), toDegrees: finite('a heading in degrees') },
+      'a turn',
+    ).optional(),
     span: entry({ from: finite('seconds'), to: finite('seconds') }, 'a span').optional(),
   },
   'a take',

@@ -43,6 +43,7 @@ export async function framesOfClip(
   path: string,
   name: string,
   span?: { from: number; to: number },
+  most = FRAMES,
 ): Promise<FrameOfClip[]> {
   const clip = await probeClip(path, name);
   const { seconds, framesPerSecond } = clip;
@@ -52,7 +53,7 @@ export async function framesOfClip(
   const to = Math.min(end, span?.to ?? end);
   if (to < from || (span && span.from >= seconds))
     throw new UnreadablePicture(name, `the span asked for lies beyond its ${seconds.toFixed(1)} seconds.`);
-  const count = Math.max(1, Math.min(FRAMES, Math.floor((to - from) * framesPerSecond + 0.01) + 1));
+  const count = Math.max(1, Math.min(most, Math.floor((to - from) * framesPerSecond + 0.01) + 1));
   // A frame is shown until the next one: the last one's time counts too.
   const stretch = (to - from + 1 / framesPerSecond) / count;
   const middles = Array.from({ length: count }, (_, i) => from + (i + 0.5) * stretch);

@@ -11,6 +11,7 @@ import {
 } from '@/app/server/actions';
 import type { FootageView } from '@/app/server/footage';
 import { parseShutter } from '@/core/exposure';
+import { formatTurn, parseTurn } from '@/core/intake';
 import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
@@ -35,11 +36,14 @@ export function Footage({ view, footage }: { view: SessionView; footage: Footage
     fNumber: take.exposure.fNumber === undefined ? '' : String(take.exposure.fNumber),
     ringDegrees: take.setting?.ringDegrees === undefined ? '' : String(take.setting.ringDegrees),
     mark: take.setting?.mark === undefined ? '' : String(take.setting.mark),
+    turn: formatTurn(take.turn),
   }));
   const [edits, setEdits] = useState<Record<string, Partial<TakeEdit>>>({});
   const [message, setMessage] = useState<{ text: string; bad: boolean; before?: unknown[] } | null>(null);
   const changed = Object.keys(edits).length;
-  const wrong = Object.values(edits).some((edit) => edit.shutter && parseShutter(edit.shutter) === null);
+  const wrong = Object.values(edits).some(
+    (edit) => (edit.shutter && parseShutter(edit.shutter) === null) || (edit.turn && parseTurn(edit.turn) === null),
+  );
 
   const tellChange = (change: TakesChanged, words: string) =>
     setMessage(

@@ -1,6 +1,7 @@
 'use client';
 
 import { parseShutter } from '@/core/exposure';
+import { parseTurn } from '@/core/intake';
 
 const BRACKET = ' bracket';
 
@@ -39,6 +40,12 @@ export function FilterSelect({
   );
 }
 
+export interface SettingText {
+  ringDegrees?: string;
+  mark?: string;
+  turn?: string;
+}
+
 /** Which settings a kit's filters have. */
 export function settingColumns(filters: readonly { kind: string }[]): { ring: boolean; mark: boolean } {
   return {
@@ -55,9 +62,9 @@ export function SettingFields({
   onChange,
 }: {
   label: string;
-  value: { ringDegrees?: string; mark?: string };
-  columns: { ring: boolean; mark: boolean };
-  onChange: (change: { ringDegrees?: string; mark?: string }) => void;
+  value: SettingText;
+  columns: { ring: boolean; mark: boolean; turn?: boolean };
+  onChange: (change: SettingText) => void;
 }) {
   const number = (text: string) => text.replace(',', '.').replace(/[^-\d.]/g, '');
   return (
@@ -83,6 +90,18 @@ export function SettingFields({
             placeholder="–"
             value={value.mark ?? ''}
             onChange={(event) => onChange({ mark: number(event.target.value) })}
+          />
+        </td>
+      )}
+      {columns.turn && (
+        <td className="pr-3">
+          <input
+            aria-label={`Headings of ${label}, where the camera turned about`}
+            aria-invalid={Boolean(value.turn) && parseTurn(value.turn!) === null}
+            className="field w-[84px] aria-invalid:border-failure"
+            placeholder="–"
+            value={value.turn ?? ''}
+            onChange={(event) => onChange({ turn: event.target.value })}
           />
         </td>
       )}

@@ -19,7 +19,7 @@ export function TakeTable({
   onChange: (id: string, edit: Partial<TakeEdit>) => void;
 }) {
   const filters = session.kits.flatMap((kit) => kit.filters);
-  const columns = settingColumns(filters);
+  const columns = { ...settingColumns(filters), turn: session.scenes.some((scene) => scene.kind === 'sky') };
   return (
     <table className="w-full mt-4 border-collapse">
       <thead>
@@ -33,6 +33,7 @@ export function TakeTable({
           <th className="font-medium pr-3">f-number</th>
           {columns.ring && <th className="font-medium pr-3">Ring, °</th>}
           {columns.mark && <th className="font-medium pr-3">Mark</th>}
+          {columns.turn && <th className="font-medium pr-3">Turn, °</th>}
         </tr>
       </thead>
       <tbody>

@@ -1,6 +1,6 @@
 import { sunPosition } from '@/core/planning';
 import { NO_COLOR_BOOST, skyRose } from '@/core/polarizer';
-import type { CutReadings, PolarizerReadings, Reading, Session } from '@/core/session';
+import type { CutReadings, PolarizerReadings, Reading, Session, SkyTurn } from '@/core/session';
 import { RingDial } from '@/ui/charts/RingDial';
 import { SkyRose } from '@/ui/charts/SkyRose';
 import { fixed, plusMinus } from '@/ui/format';
@@ -17,7 +17,7 @@ export function PolarizerPanel({
   session: Session;
   word?: string;
 }) {
-  const { sweep, glare, sky } = polarizer;
+  const { sweep, glare, sky, turn } = polarizer;
   const screen = session.scenes.find((scene) => scene.id === sweep?.scene);
   return (
     <Panel title="Polarizer" method="polarizers" word={word}>
@@ -54,7 +54,30 @@ export function PolarizerPanel({
           <Cut title="Sky darkened" cut={sky} reading={polarizer.skyDarkening} session={session} rose />
         )}
       </div>
+      {turn && <Turn turn={turn} />}
     </Panel>
+  );
+}
+
+/** Darkening by heading of a camera that turned about. */
+function Turn({ turn }: { turn: SkyTurn }) {
+  const rose = turn.expected?.map(([azimuth, stops]) => ({ azimuth, stops }));
+  const own = turn.points.map((one) => ({ azimuth: one.heading, stops: Math.max(0, one.stops.value) }));
+  return (
+    <div className="mt-4 pt-3 border-t border-[#5a5a5a]">
+      <h3 className="text-[13px] font-[650]">Sky by heading</h3>
+      <div className="grid gap-4 sm:grid-cols-[1fr_minmax(0,260px)] items-center mt-1">
+        <div>
+          <p className="text-[13px] text-ink-2">{turn.sentence}</p>
+          <p className="text-[12.5px] text-ink-3 mt-1">
+            Dots are measured,{' '}
+            {rose ? 'the line is what a clear sky allows with the ring at its best' : 'joined by a line'}. Even a good
+            polarizer darkens a wide sky unevenly.
+          </p>
+        </div>
+        <SkyRose known rose={rose ?? own} points={turn.points} sunAzimuth={turn.sun?.azimuth} />
+      </div>
+    </div>
   );
 }
 

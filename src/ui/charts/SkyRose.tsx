@@ -9,15 +9,20 @@ export function SkyRose({
   rose,
   sunAzimuth,
   view,
+  points = [],
   known,
 }: {
   rose: readonly { azimuth: number; stops: number }[];
-  sunAzimuth: number;
+  /** Left out where nobody knows. */
+  sunAzimuth?: number;
   view?: { azimuth: number; stops: number };
+  /** Measured by heading, where the camera turned about. */
+  points?: readonly { heading: number; stops: { value: number } }[];
   /** False where only the angle to the sun is known: then the sun is drawn at the top. */
   known: boolean;
 }) {
-  const most = Math.max(1, Math.ceil(Math.max(...rose.map((one) => one.stops), view?.stops ?? 0)));
+  const measured = points.map((one) => Math.max(0, one.stops.value));
+  const most = Math.max(1, Math.ceil(Math.max(...rose.map((one) => one.stops), ...measured, view?.stops ?? 0)));
   const place = (azimuth: number, stops: number) => dialPlace(azimuth, (RIM * stops) / most);
   const path = `M${rose
     .map(({ azimuth, stops }) =>
@@ -26,13 +31,13 @@ export function SkyRose({
         .join(' '),
     )
     .join('L')}Z`;
-  const [sx, sy] = dialPlace(sunAzimuth, RIM + 12);
+  const [sx, sy] = dialPlace(sunAzimuth ?? 0, RIM + 12);
   return (
     <svg
       viewBox={`${-BOX} ${-BOX} ${2 * BOX} ${2 * BOX}`}
       className="w-full max-w-[260px] mx-auto block"
       role="img"
-      aria-label={`Expected darkening of a clear sky by heading, up to ${fixed(most, 0)} stops; the sun at ${fixed(sunAzimuth, 0)}°`}
+      aria-label={`Expected darkening of a clear sky by heading, up to ${fixed(most, 0)} stops${sunAzimuth === undefined ? '' : `; the sun at ${fixed(sunAzimuth, 0)}°`}`}
     >
       {Array.from({ length: most }, (_, i) => (
         <circle key={i} r={(RIM * (i + 1)) / most} fill="none" stroke="#6a6a6a" strokeWidth="0.7" />
@@ -45,15 +50,23 @@ export function SkyRose({
       {known &&
         (['N', 'E', 'S', 'W'] as const).map((name, i) => {
           const [x, y] = dialPlace(i * 90, RIM + 13);
-          return Math.abs(((i * 90 - sunAzimuth + 540) % 360) - 180) < 14 ? null : (
+          return sunAzimuth !== undefined && Math.abs(((i * 90 - sunAzimuth + 540) % 360) - 180) < 14 ? null : (
             <text key={name} x={x} y={y + 4} textAnchor="middle" fontSize="11" fill="#b0b0b0">
               {name}
             </text>
           );
         })}
       <path d={path} fill="#ececec" fillOpacity="0.1" stroke="#ececec" strokeWidth="1.4" />
-      <circle cx={sx} cy={sy} r="5.5" fill="none" stroke="#ececec" strokeWidth="1.5" />
-      <circle cx={sx} cy={sy} r="1.5" fill="#ececec" />
+      {points.map((one) => {
+        const [x, y] = place(one.heading, Math.max(0, one.stops.value));
+        return <circle key={one.heading} cx={x} cy={y} r="2.6" fill="#9fe3c4" />;
+      })}
+      {sunAzimuth !== undefined && (
+        <>
+          <circle cx={sx} cy={sy} r="5.5" fill="none" stroke="#ececec" strokeWidth="1.5" />
+          <circle cx={sx} cy={sy} r="1.5" fill="#ececec" />
+        </>
+      )}
       {view && (
         <>
           <line
