@@ -1,1 +1,6 @@
 export * from './sun';
+export * from './day';
+export * from './rig';
+export * from './light';
+export * from './plan';
+export * from './warnings';

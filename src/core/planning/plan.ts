@@ -1,0 +1,212 @@
+/** The list of takes of a sitting: in which order, with which settings, and what can't be exposed. */
+import { z } from 'zod';
+import { nominalStops } from '../labels';
+import { kitSchema, type Filter } from '../session/schema';
+import { lightNeed, shortOf, type LightNeed } from './light';
+import { planRigSchema, settingFor, type Setting } from './rig';
+
+export const PLAN_SCENES = ['chart', 'flat', 'screen'] as const;
+export type PlanScene = (typeof PLAN_SCENES)[number];
+
+export const planRequestSchema = z.looseObject({
+  title: z.string().default('Untitled plan'),
+  kit: kitSchema,
+  rig: planRigSchema,
+  protocol: z.enum(['locked', 'matched', 'automatic']).default('matched'),
+  order: z.enum(['lightest', 'darkest', 'mirrored']).default('lightest'),
+  scenes: z.array(z.enum(PLAN_SCENES)).min(1),
+  repeats: z.number().int().min(1).max(20).default(2),
+  /** A bare take after every so many filtered ones. */
+  bareEvery: z.number().int().min(1).max(20).default(3),
+  /** Ring angles of a polarizer's sweep. */
+  ringAngles: z.number().int().min(3).max(36).default(7),
+  /** Stops between marks of a variable filter; its label's range is divided by it. */
+  markStep: z.number().positive().default(1),
+  /** EV at ISO 100 at the chart. */
+  ev100: z.number(),
+  /** f-number of all takes. */
+  fNumber: z.number().positive(),
+  /** Slowest shutter that the target allows, seconds. */
+  slowest: z.number().positive(),
+  whiteBalance: z.enum(['locked', 'automatic']).default('locked'),
+  minutesPerTake: z.number().positive().default(1.5),
+});
+
+export type PlanRequest = z.infer<typeof planRequestSchema>;
+
+/** One take to shoot. */
+export interface PlannedTake {
+  id: string;
+  filter: string | null;
+  scene: PlanScene;
+  role: 'measure' | 'sweep';
+  ringDegrees?: number;
+  mark?: number;
+  setting: Setting;
+  repeats: number;
+  /** Stops that the picture lies below what the meter calls for; negative is brighter. */
+  short: number;
+  /** Minutes from the start. */
+  minute: number;
+}
+
+export interface FilterOutlook {
+  filter: string;
+  /** Labelled stops that the plan reckons with; `null` for an unmarked filter, which is reckoned as bare. */
+  strength: number | null;
+  need: LightNeed;
+  /** Why it can't be shot as planned; `null` where it can. */
+  cannot: string | null;
+}
+
+export interface Plan {
+  takes: PlannedTake[];
+  outlook: FilterOutlook[];
+  /** Why bare itself can't be shot at this light; `null` where it can. */
+  bareCannot: string | null;
+  minutes: number;
+  /** Batteries beyond the first, where the rig says how long one lasts. */
+  batteryChanges: number | null;
+}
+
+/** Pictures may lie this far off the meter's wish and still measure well, stops (common practice, no source: ±0.7 EV is workable). */
+export const WORKABLE_STOPS = 0.7;
+
+/** The strongest that a filter is labelled; 0 for an unmarked or clear one. */
+export function labelledStrength({ nominal }: Pick<Filter, 'nominal'>): number | null {
+  return nominal.stopsRange ? Math.max(...nominal.stopsRange) : nominalStops(nominal);
+}
+
+interface Step {
+  filter: Filter | null;
+  strength: number;
+  role: PlannedTake['role'];
+  ringDegrees?: number;
+  mark?: number;
+}
+
+/** Plans a sitting. */
+export function makePlan(request: PlanRequest): Plan {
+  const takes: PlannedTake[] = [];
+  const bare = settingAt(request, 0);
+  for (const scene of request.scenes) {
+    const counts = new Map<string, number>();
+    for (const step of orderOf(request, scene)) {
+      const name = nameOf(step, scene);
+      const count = (counts.get(name) ?? 0) + 1;
+      counts.set(name, count);
+      const setting = request.protocol === 'locked' ? bare : settingAt(request, step.strength);
+      takes.push({
+        id: step.filter && count === 1 ? name : `${name}-${count}`,
+        filter: step.filter?.id ?? null,
+        scene,
+        role: step.role,
+        ...(step.ringDegrees === undefined ? {} : { ringDegrees: step.ringDegrees }),
+        ...(step.mark === undefined ? {} : { mark: step.mark }),
+        setting,
+        repeats: request.repeats,
+        short: shortOf(setting, request.ev100, step.strength),
+        minute: takes.length * request.minutesPerTake,
+      });
+    }
+  }
+  const minutes = takes.length * request.minutesPerTake;
+  const { batteryMinutes } = request.rig;
+  return {
+    takes,
+    outlook: request.kit.filters.map((filter) => outlookOf(request, filter, takes)),
+    bareCannot: cannotShoot(
+      request,
+      takes.filter((take) => take.filter === null),
+    ),
+    minutes,
+    batteryChanges: batteryMinutes === undefined ? null : Math.max(0, Math.ceil(minutes / batteryMinutes) - 1),
+  };
+}
+
+/** Settings that make a filtered picture as bright as the meter wants it. */
+function settingAt({ rig, ev100, fNumber, slowest }: PlanRequest, strength: number): Setting {
+  const least = Math.log2(rig.fastest) + Math.log2(rig.baseIso) - 2 * Math.log2(rig.aperture.narrowest);
+  const wanted = Math.log2(100) - ev100 + strength;
+  return settingFor(rig, wanted - least, fNumber, Math.min(slowest, rig.slowest)).setting;
+}
+
+function outlookOf(request: PlanRequest, filter: Filter, takes: readonly PlannedTake[]): FilterOutlook {
+  const { rig, ev100, fNumber, slowest } = request;
+  const label = labelledStrength(filter);
+  return {
+    filter: filter.id,
+    strength: label,
+    need: lightNeed(rig, ev100, label ?? 0, fNumber, Math.min(slowest, rig.slowest)),
+    cannot: cannotShoot(
+      request,
+      takes.filter((take) => take.filter === filter.id),
+    ),
+  };
+}
+
+/** Why takes can't be exposed: the darkest and the brightest of them speak. */
+function cannotShoot({ protocol, rig }: PlanRequest, takes: readonly PlannedTake[]): string | null {
+  const darkest = Math.max(...takes.map((take) => take.short));
+  const brightest = Math.min(...takes.map((take) => take.short));
+  // A meter's gray lies some two and a half stops below clipping; what is left of the usable range carries a locked picture.
+  const reach = protocol === 'locked' ? rig.usableStops - 2.5 : WORKABLE_STOPS;
+  if (darkest > reach)
+    return protocol === 'locked'
+      ? `Locked, it would lie ${darkest.toFixed(1)} stops down, under the noise: match its exposure instead.`
+      : `It would still be ${darkest.toFixed(1)} stops too dark with everything at its limit.`;
+  if (brightest < -WORKABLE_STOPS)
+    return `Even the fastest shutter leaves it ${(-brightest).toFixed(1)} stops too bright: less light, or a smaller aperture.`;
+  return null;
+}
+
+const nameOf = ({ filter, ringDegrees, mark }: Step, scene: PlanScene) =>
+  filter
+    ? `${scene}-${filter.id}${ringDegrees === undefined ? '' : `-r${ringDegrees}`}${mark === undefined ? '' : `-m${mark}`}`
+    : `${scene}-bare`;
+
+/** Filters of a scene in the chosen order, bare at both ends and in between. */
+function orderOf(request: PlanRequest, scene: PlanScene): Step[] {
+  const { kit, order, bareEvery } = request;
+  const row = [...kit.filters].sort((a, b) => (labelledStrength(a) ?? 0) - (labelledStrength(b) ?? 0));
+  if (order === 'darkest') row.reverse();
+  const once = row.flatMap((filter) => stepsOf(request, filter, scene));
+  if (once.length === 0) return [];
+  const steps = order === 'mirrored' ? [...once, ...[...once].reverse()] : once;
+  const bare: Step = { filter: null, strength: 0, role: 'measure' };
+  const ordered: Step[] = [bare];
+  // A mirrored row gets its bares at mirrored places too, so that a steady drift cancels.
+  const half = order === 'mirrored' ? once.length : steps.length;
+  steps.forEach((step, i) => {
+    ordered.push(step);
+    const done = i + 1;
+    const inHalf = done <= half ? done : steps.length - done;
+    if (done < steps.length && (inHalf % bareEvery === 0 || (order === 'mirrored' && done === half)))
+      ordered.push(bare);
+  });
+  return [...ordered, bare];
+}
+
+function stepsOf({ ringAngles, markStep }: PlanRequest, filter: Filter, scene: PlanScene): Step[] {
+  const strength = labelledStrength(filter) ?? 0;
+  const polarizing = filter.kind === 'polarizer' || filter.kind === 'nd-polarizer';
+  if (scene === 'screen')
+    return polarizing
+      ? Array.from({ length: ringAngles }, (_, i): Step => ({
+          filter,
+          strength,
+          role: 'sweep',
+          ringDegrees: Math.round((180 * i) / ringAngles),
+        }))
+      : [];
+  // Lamps are seldom wholly unpolarized: two angles 90° apart average that out.
+  if (polarizing) return [0, 90].map((ringDegrees): Step => ({ filter, strength, role: 'measure', ringDegrees }));
+  const range = filter.nominal.stopsRange;
+  if (!range) return [{ filter, strength, role: 'measure' }];
+  const [low, high] = [Math.min(...range), Math.max(...range)];
+  const count = Math.max(2, Math.round((high - low) / markStep) + 1);
+  return Array.from({ length: count }, (_, i): Step => {
+    const mark = Math.round((low + ((high - low) * i) / (count - 1)) * 100) / 100;
+    return { filter, strength: mark, role: 'sweep', mark };
+  });
+}
