@@ -1,5 +1,5 @@
 /**
- * Damaged and hostile files, seeded, sent to the running server: each gets a clear sentence, and the server stays. 600 by default;
+ * Damaged and hostile files, seeded, sent to the running server: each gets a clear sentence, and the server stays. 240 by default;
  * GLADE_DAMAGED=2000 for the long run.
  */
 import { expect, test, type APIRequestContext } from '@playwright/test';
@@ -13,7 +13,7 @@ import { writeDng } from '@/simulator/dng';
 import { writePicture } from '@/simulator/files';
 import { seededRandom } from '@/simulator/random';
 
-const FILES = Number(process.env.GLADE_DAMAGED ?? 600);
+const FILES = Number(process.env.GLADE_DAMAGED ?? 240);
 const SIDE_BY_SIDE = 4;
 /** Which sound files are damaged, and how often of a hundred. */
 const SHARES = {

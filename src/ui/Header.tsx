@@ -3,15 +3,16 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useKeys } from './keys';
-import { STAGES } from './stageList';
+import { STAGES, type Stage } from './stageList';
 
 /** The top line: name, session, stages. Stages that are not here yet are named but can't be entered. */
 export function Header({ session, stage }: { session?: { id: string; title: string }; stage?: string }) {
   const router = useRouter();
   useKeys((key) => {
     const target = STAGES.find((one) => one.key === key);
-    if (!session || !target?.path) return false;
-    router.push(`/sessions/${session.id}/${target.path}`);
+    const address = target && addressOf(target, session?.id);
+    if (!address) return false;
+    router.push(address);
     return true;
   });
   return (
@@ -26,7 +27,7 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
       {session && <span className="text-ink-2 truncate min-w-0 flex-1 max-w-[340px]">{session.title}</span>}
       <nav aria-label="Stages" className="ml-auto flex flex-wrap gap-0.5">
         {STAGES.map((one) => {
-          const open = session && one.path;
+          const address = addressOf(one, session?.id);
           const here = stage === one.path && one.path !== null;
           const label = (
             <>
@@ -37,10 +38,10 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
             </>
           );
           const box = 'px-2 py-1.5 rounded-md text-[13px] narrow whitespace-nowrap';
-          return open ? (
+          return address ? (
             <Link
               key={one.key}
-              href={`/sessions/${session.id}/${one.path}`}
+              href={address}
               aria-current={here ? 'page' : undefined}
               className={`${box} ${here ? 'bg-ink text-[#1f1f1f] font-semibold' : 'text-ink hover:bg-sheet'}`}
             >
@@ -60,6 +61,12 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
       </nav>
     </header>
   );
+}
+
+/** Where a stage is entered: below the session, or by itself. */
+function addressOf({ path, alone }: Stage, session: string | undefined): string | null {
+  if (session && path) return `/sessions/${session}/${path}`;
+  return alone ?? null;
 }
 
 /** Two beads on a rule, tied to their ticks. */

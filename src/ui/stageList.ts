@@ -4,11 +4,13 @@ export interface Stage {
   name: string;
   /** Path below a session; `null` for stages that are not here yet. */
   path: string | null;
+  /** Where it can be entered with no session. */
+  alone?: string;
 }
 
 export const STAGES: readonly Stage[] = [
   { key: '1', name: 'Kits & rigs', path: null },
-  { key: '2', name: 'Plan', path: null },
+  { key: '2', name: 'Plan', path: 'plan', alone: '/plan' },
   { key: '3', name: 'Shoot', path: null },
   { key: '4', name: 'Footage', path: 'footage' },
   { key: '5', name: 'Regions', path: 'regions' },

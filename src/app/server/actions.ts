@@ -4,7 +4,7 @@ import { revalidatePath } from 'next/cache';
 import { SessionError, type Optics, type Patch, type Rect, type Take } from '@/core/session';
 import { requestCancel, requestMeasure } from '@/jobs/queue';
 import { clearInbox, deleteSession, editSession, loadSession, NoSuchSession, restoreSession } from '@/store';
-import { parseTurn } from '@/core/intake';
+import { parseTurn, takeOfPlan } from '@/core/intake';
 import { layOnSession } from './footage';
 
 export type ActionResult = { ok: true } | { ok: false; error: string };
@@ -152,6 +152,9 @@ export interface TakeTarget {
   take: string | null;
   filter: string | null;
   scene: string;
+  /** Id of the planned take that the new one is, and whether the file knows its own exposure. */
+  planned?: string;
+  exposed?: boolean;
 }
 
 /** Answers with the takes as they were, so that the change can be taken back. */
@@ -201,7 +204,7 @@ export async function addFilesAction(
   sessionId: string,
   added: { path: string; sha256: string; to: TakeTarget; telemetry?: { path: string; sha256: string } }[],
 ): Promise<TakesChanged> {
-  const { files: known } = await loadSession(sessionId);
+  const { files: known, session } = await loadSession(sessionId);
   const files = new Map<string, string>();
   // A card counts its pictures anew: another file may bear the name already.
   const pathFor = (path: string, sha256: string) => {
@@ -222,11 +225,12 @@ export async function addFilesAction(
       const fresh = new Map<string, Json>();
       for (const { path, to, telemetry } of placed) {
         if (takes.some((take) => (take.files as string[]).includes(path))) continue;
-        const key = `${to.scene}/${to.filter}`;
+        const key = `${to.scene}/${to.filter}/${to.planned ?? ''}`;
         const target = takes.find((take) => take.id === to.take) ?? (telemetry ? undefined : fresh.get(key));
         if (target) (target.files as string[]).push(path);
         else {
-          const made = newTake(takes, to, path, telemetry === undefined ? {} : { telemetry });
+          const plan = to.planned === undefined ? null : takeOfPlan(session, to.planned, to.exposed ?? false);
+          const made = { ...newTake(takes, to, path, telemetry === undefined ? {} : { telemetry }), ...plan };
           takes.push(made);
           if (!telemetry) fresh.set(key, made);
         }

@@ -4,7 +4,9 @@ import { parseShutter } from '@/core/exposure';
 import {
   exposureBeside,
   layFiles,
+  firstOfEachKind,
   sessionSpots,
+  spreadInOrder,
   toLay,
   type ArrivedFile,
   type KnownFile,
@@ -141,11 +143,8 @@ export async function layOnSession(
     });
   });
   const pictures = files.filter((file) => file.stored.facts.readable);
-  const { files: laid, clockOffsetSeconds } = layFiles(
-    pictures.map((file) => toLay(file, exposureBeside(file, files), session.rig.response)),
-    sessionSpots(session),
-    filters,
-    known,
-  );
-  return { laid, files: pictures, clockOffsetSeconds };
+  const toBeLaid = pictures.map((file) => toLay(file, exposureBeside(file, files), session.rig.response));
+  const places = firstOfEachKind(sessionSpots(session), session);
+  const { files: laid, clockOffsetSeconds } = layFiles(toBeLaid, places, filters, known);
+  return { laid: spreadInOrder(laid, toBeLaid, session), files: pictures, clockOffsetSeconds };
 }

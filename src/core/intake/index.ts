@@ -5,4 +5,5 @@ export type { Candidate, FileToLay, KnownFile, LaidFile, Laying, Place } from '.
 export { clockIsOff, duration } from './log';
 export * from './places';
 export * from './arrived';
+export * from './planned';
 export * from './turn';

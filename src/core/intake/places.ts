@@ -4,6 +4,7 @@ import type { Session } from '../session';
 import { DRAFT_SCENES, type DraftScene } from './draft';
 import type { Place } from './laying';
 import type { NamedFilter } from './names';
+import { plannedSpots } from './planned';
 
 /** Where a picture of a draft belongs. */
 export interface DraftSpot {
@@ -23,6 +24,8 @@ const PRIORS: Readonly<Record<DraftScene, number>> = {
 };
 /** A new take where one of the same filter and scene is there already. */
 const NEW_TAKE_PRIOR = -1;
+/** Where a take of the same filter and scene was planned, that one is meant. */
+const UNPLANNED_PRIOR = -4;
 
 export function spotId({ scene, filter, bracket }: DraftSpot): string {
   return `${scene}/${bracket ? 'bracket' : (filter ?? 'bare')}`;
@@ -38,7 +41,11 @@ export function draftSpots(filters: readonly NamedFilter[]): (DraftSpot & Place)
 }
 
 /** A take of a session, or a new one of a filter on a scene. */
-export type TakeSpot = Place & { take: string | null };
+export type TakeSpot = Place & {
+  take: string | null;
+  /** Id of a planned take that has no footage yet. */
+  planned?: string;
+};
 
 /** All takes of a session, and a new take for each filter on each scene. */
 export function sessionSpots(session: Session): TakeSpot[] {
@@ -59,7 +66,10 @@ export function sessionSpots(session: Session): TakeSpot[] {
       mark: take.setting?.mark,
     };
   });
+  const planned = plannedSpots(session);
   const filters = [null, ...session.kits.flatMap((kit) => kit.filters.map((filter) => filter.id))];
+  const wasPlanned = (scene: string, filter: string | null) =>
+    planned.some((one) => one.scene === scene && one.filter === filter);
   const fresh = session.scenes.flatMap((scene) =>
     filters.map((filter): TakeSpot => {
       const known = takes.some((take) => take.scene === scene.id && take.filter === filter && !take.bracket);
@@ -69,11 +79,11 @@ export function sessionSpots(session: Session): TakeSpot[] {
         filter,
         scene: scene.id,
         kind: scene.kind,
-        prior: known ? NEW_TAKE_PRIOR : 0,
+        prior: wasPlanned(scene.id, filter) ? UNPLANNED_PRIOR : known ? NEW_TAKE_PRIOR : 0,
       };
     }),
   );
-  return [...takes, ...fresh];
+  return [...takes, ...planned, ...fresh];
 }
 
 function kindOf(session: Session, id: string): string {

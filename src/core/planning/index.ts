@@ -4,3 +4,4 @@ export * from './rig';
 export * from './light';
 export * from './plan';
 export * from './warnings';
+export * from './planned';

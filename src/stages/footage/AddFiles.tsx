@@ -7,6 +7,7 @@ import {
   clockIsOff,
   duration,
   isTelemetry,
+  exposureBeside,
   sessionSpots,
   telemetryBeside,
   type ArrivedFile,
@@ -95,7 +96,16 @@ export function useAddFiles(
         const to = spots.find((one) => one.id === spot);
         const telemetry = telemetryBeside(file.path, all);
         const beside = telemetry && { path: telemetry.path, sha256: telemetry.stored.sha256 };
-        return to ? [{ path: file.path, sha256: file.stored.sha256, to, telemetry: beside }] : [];
+        if (!to) return [];
+        const { shutterSeconds, iso } = exposureBeside(file, all);
+        const target = {
+          take: to.take,
+          filter: to.filter,
+          scene: to.scene,
+          ...(to.planned === undefined ? {} : { planned: to.planned }),
+          exposed: shutterSeconds !== undefined && iso !== undefined,
+        };
+        return [{ path: file.path, sha256: file.stored.sha256, to: target, telemetry: beside }];
       }),
     );
     onChanged(change, `${placed.length} ${placed.length === 1 ? 'file' : 'files'} laid.`);
@@ -107,6 +117,7 @@ export function useAddFiles(
     if (!spot) return id;
     const filter = session.kits.flatMap((kit) => kit.filters).find((one) => one.id === spot.filter);
     const name = spot.filter === null ? 'bare' : (filter?.name ?? spot.filter);
+    if (spot.planned !== undefined) return `${name}: ${spot.planned}, as planned`;
     return spot.take === null ? `${name} on ${spot.scene}, a new take` : `${name}: ${spot.take}`;
   };
   const questions = asked.map(({ file, laid }): Question => ({

@@ -1,6 +1,6 @@
 'use client';
 
-import { Plus, Trash2 } from 'lucide-react';
+import { ListChecks, Plus, Trash2 } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
 import { putAwayAction } from '@/app/server/actions';
@@ -23,6 +23,7 @@ export interface HomeSession {
 /** What comes next for a session, and where. */
 function nextStep(session: HomeSession): { words: string; path: string } {
   if (session.measured) return { words: 'Read the verdict', path: 'verdict' };
+  if (session.takes === 0) return { words: 'Shoot the plan', path: 'plan' };
   if (!session.placed) return { words: 'Place the patch', path: 'regions' };
   return { words: 'Measure', path: 'measure' };
 }
@@ -46,9 +47,14 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
             A session is one sitting: a rig, a kit, bare pictures and pictures with each filter.
           </p>
         </div>
-        <Link href="/sessions/new" className={buttonClass(sessions.some((one) => one.measured) ? 'plain' : 'main')}>
-          <Plus size={16} aria-hidden /> New session
-        </Link>
+        <div className="flex gap-2 flex-wrap">
+          <Link href="/plan" className={buttonClass('quiet')}>
+            <ListChecks size={16} aria-hidden /> Plan a sitting
+          </Link>
+          <Link href="/sessions/new" className={buttonClass(sessions.some((one) => one.measured) ? 'plain' : 'main')}>
+            <Plus size={16} aria-hidden /> New session
+          </Link>
+        </div>
       </div>
       {away && (
         <p role="status" className="bg-well rounded-md px-4 py-2.5 mb-4 flex items-center gap-4 flex-wrap">

@@ -1,0 +1,21 @@
+import type { Metadata } from 'next';
+import { loadView } from '@/app/server/view';
+import { SessionPlan } from '@/stages/plan/SessionPlan';
+import { Header } from '@/ui/Header';
+
+type Props = { params: Promise<{ id: string }> };
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const { session } = await loadView((await params).id);
+  return { title: `Plan · ${session.title}` };
+}
+
+export default async function Page({ params }: Props) {
+  const view = await loadView((await params).id);
+  return (
+    <>
+      <Header session={{ id: view.id, title: view.session.title }} stage="plan" />
+      <SessionPlan view={view} />
+    </>
+  );
+}

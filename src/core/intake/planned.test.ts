@@ -1,0 +1,84 @@
+import { parseKitShorthand } from '../labels';
+import { makePlan, plannedOf, planRequestSchema } from '../planning';
+import { parseSession, type Session } from '../session';
+import { firstOfEachKind, layFiles, sessionSpots, spreadInOrder, takeOfPlan, type FileToLay } from '.';
+
+const request = planRequestSchema.parse({
+  kit: { id: 'kit', filters: parseKitShorthand('ND4 8 64 CPL').filters },
+  rig: {
+    aperture: { widest: 2.8, narrowest: 16 },
+    baseIso: 100,
+    highestIso: 6400,
+    fastest: 1 / 8000,
+    slowest: 1,
+    step: 1 / 3,
+  },
+  scenes: ['chart', 'screen'],
+  ev100: 12,
+  fNumber: 2.8,
+  slowest: 1,
+  bareEvery: 2,
+  ringAngles: 3,
+});
+const { takes } = makePlan(request);
+const session: Session = parseSession({
+  format: 'aurora-glade-session',
+  version: 1,
+  kits: [request.kit],
+  scenes: [
+    { id: 'chart', kind: 'chart' },
+    { id: 'screen', kind: 'screen' },
+  ],
+  takes: [],
+  plan: { request, takes },
+});
+const { filters } = parseKitShorthand('ND4 8 64 CPL');
+
+/** A file of a planned take: its exposure and time, and a camera's name that says nothing but the scene. */
+function fileOf(index: number, repeat = 0): FileToLay {
+  const take = takes[index];
+  const { shutterSeconds, iso, fNumber } = take.setting;
+  const word = take.filter === null ? 'bare' : take.filter;
+  const ring = take.ringDegrees === undefined ? '' : ` ${take.ringDegrees}deg`;
+  return {
+    path: `${take.scene}_${word}${ring} ${1000 + 2 * index + repeat}.tif`,
+    capturedAt: new Date(Date.parse('2026-05-14T09:00:00Z') + (2 * index + repeat) * 40_000).toISOString(),
+    exposureLog2: Math.log2((shutterSeconds * iso) / fNumber ** 2),
+    lightLog2: null,
+    look: null,
+  };
+}
+
+test('a whole card is spread over the plan: bare takes by their order, repeats stay together, angles by name', () => {
+  const files = takes.flatMap((_, i) => [fileOf(i), fileOf(i, 1)]);
+  const places = firstOfEachKind(sessionSpots(session), session);
+  const { files: laid } = layFiles(files, places, filters);
+  expect(laid.filter((one) => !one.sure).map((one) => [one.path, one.doubt])).toEqual([]);
+  const spread = spreadInOrder(laid, files, session);
+  expect(spread.map((one) => one.place)).toEqual(takes.flatMap((take) => [`plan ${take.id}`, `plan ${take.id}`]));
+});
+
+test('a take that was missed doesn’t shift the others', () => {
+  const missed = takes.findIndex((take) => take.filter === 'nd8');
+  const files = takes.flatMap((_, i) => (i === missed ? [] : [fileOf(i)]));
+  const { files: laid } = layFiles(files, firstOfEachKind(sessionSpots(session), session), filters);
+  const spread = spreadInOrder(laid, files, session);
+  expect(spread.map((one) => one.place)).toEqual(takes.flatMap((take, i) => (i === missed ? [] : [`plan ${take.id}`])));
+});
+
+test('a planned take enters with its angle, and with its exposure where the file has none', () => {
+  const ring = takes.find((take) => take.scene === 'screen' && take.ringDegrees === 60)!;
+  expect(takeOfPlan(session, ring.id, true)).toEqual({
+    id: ring.id,
+    role: 'sweep',
+    setting: { ringDegrees: 60, mark: undefined },
+  });
+  expect(takeOfPlan(session, ring.id, false)).toMatchObject({ exposure: { iso: 100, fNumber: 2.8 } });
+  expect(takeOfPlan(session, 'nothing', true)).toBeNull();
+});
+
+test('plan and session round-trip, and what another program calls a plan is left alone', () => {
+  const again = parseSession(JSON.parse(JSON.stringify(session)));
+  expect(plannedOf(again)).toEqual(takes);
+  expect(plannedOf(parseSession({ ...again, plan: 'at noon' }))).toEqual([]);
+});

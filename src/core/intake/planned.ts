@@ -1,0 +1,100 @@
+/** Files of a sitting that was planned: takes of one kind (every bare one, say) are told apart by the order in which they were shot. */
+import { exposureLog2, formatShutter } from '../exposure';
+import { plannedOf, type PlannedTake } from '../planning';
+import type { Session } from '../session';
+import type { FileToLay, LaidFile } from './laying';
+import type { TakeSpot } from './places';
+
+const PREFIX = 'plan ';
+
+/** What makes planned takes interchangeable but for their order. */
+const kindOf = ({ filter, scene, ringDegrees, mark }: PlannedTake) =>
+  JSON.stringify([scene, filter, ringDegrees, mark]);
+
+/** Places of planned takes that have no footage yet. */
+export function plannedSpots(session: Session): TakeSpot[] {
+  const shot = new Set(session.takes.map((take) => take.id));
+  return plannedOf(session)
+    .filter((take) => !shot.has(take.id))
+    .map((take) => ({
+      id: PREFIX + take.id,
+      take: null,
+      planned: take.id,
+      filter: take.filter,
+      scene: take.scene,
+      kind: take.scene,
+      exposureLog2: exposureLog2(take.setting),
+      ringDegrees: take.ringDegrees,
+      mark: take.mark,
+    }));
+}
+
+/** One place of each kind of planned take: which of several equal ones is meant, the order tells afterwards. */
+export function firstOfEachKind(spots: readonly TakeSpot[], session: Session): TakeSpot[] {
+  const planned = new Map(plannedOf(session).map((take) => [take.id, take]));
+  const seen = new Set<string>();
+  return spots.filter((spot) => {
+    const take = spot.planned === undefined ? undefined : planned.get(spot.planned);
+    if (!take) return true;
+    const kind = kindOf(take);
+    if (seen.has(kind)) return false;
+    seen.add(kind);
+    return true;
+  });
+}
+
+/**
+ * Spreads files that were laid on a kind of planned take over the takes of that kind, in shooting order: a file belongs to the take at
+ * hand while its kind stays the same, then to the next of its kind.
+ *
+ * @param files in any order; those without a time keep the order of their names
+ */
+export function spreadInOrder(laid: readonly LaidFile[], files: readonly FileToLay[], session: Session): LaidFile[] {
+  const plan = plannedOf(session);
+  const indexOf = new Map(plan.map((take, i) => [take.id, i]));
+  const shot = new Set(session.takes.map((take) => take.id));
+  const result = [...laid];
+  const timed = files.every((file) => file.capturedAt !== null);
+  const order = [...laid.keys()].sort((a, b) =>
+    timed
+      ? Date.parse(files[a].capturedAt!) - Date.parse(files[b].capturedAt!)
+      : files[a].path.localeCompare(files[b].path, 'en', { numeric: true }),
+  );
+  let at = -1;
+  for (const i of order) {
+    const { place } = laid[i];
+    if (place === null || !place.startsWith(PREFIX)) continue;
+    const kind = kindOf(plan[indexOf.get(place.slice(PREFIX.length))!]);
+    const fits = plan.flatMap((take, k) => (kindOf(take) === kind && !shot.has(take.id) ? [k] : []));
+    const next = fits.includes(at) ? at : (fits.find((k) => k > at) ?? fits[fits.length - 1]);
+    at = next;
+    const id = PREFIX + plan[next].id;
+    result[i] = {
+      ...laid[i],
+      place: id,
+      candidates: laid[i].candidates.map((one) => (one.place === place ? { ...one, place: id } : one)),
+    };
+  }
+  return result;
+}
+
+/** What a take that was planned enters the session with; its settings stand in where the file knows none. */
+export function takeOfPlan(session: Session, id: string, fileKnowsExposure: boolean): Record<string, unknown> | null {
+  const take = plannedOf(session).find((one) => one.id === id);
+  if (!take) return null;
+  const { ringDegrees, mark, setting, role } = take;
+  return {
+    id,
+    ...(role === 'sweep' ? { role } : {}),
+    ...(ringDegrees === undefined && mark === undefined ? {} : { setting: { ringDegrees, mark } }),
+    ...(fileKnowsExposure
+      ? {}
+      : {
+          exposure: {
+            shutter: formatShutter(setting.shutterSeconds).replace(' s', ''),
+            iso: Math.round(setting.iso),
+            fNumber: Math.round(setting.fNumber * 10) / 10,
+          },
+        }),
+  };
+}

@@ -1,0 +1,111 @@
+'use client';
+
+import { useState } from 'react';
+import { goldenHours, polarizerHeadings, steadyWindow, sunPath, type Interval } from '@/core/planning';
+import { skyRose } from '@/core/polarizer';
+import { SkyRose } from '@/ui/charts/SkyRose';
+import { fixed } from '@/ui/format';
+
+/** A few made-up but plausible latitudes to start from; coordinates of one's own are typed. */
+const PLACES: readonly (readonly [string, number, number])[] = [
+  ['Ashwick Quarry', 51.2, -2.5],
+  ['Lantern Weir', 47.0, 8.0],
+];
+
+const clock = (timeMs: number) => new Date(timeMs).toISOString().slice(11, 16);
+const span = ({ fromMs, toMs }: Interval) => `${clock(fromMs)}–${clock(toMs)}`;
+
+/** The sun of a day: when the light stays, which way a polarizer works. */
+export function Outdoors() {
+  const [latitude, setLatitude] = useState('47');
+  const [longitude, setLongitude] = useState('8');
+  const [date, setDate] = useState('2026-06-21');
+  const [hour, setHour] = useState('12:00');
+  const place = { latitude: Number(latitude), longitude: Number(longitude) };
+  const start = Date.parse(`${date}T00:00:00Z`);
+  const known = Number.isFinite(start) && Math.abs(place.latitude) <= 90 && Math.abs(place.longitude) <= 180;
+  const path = known ? sunPath(start, place) : [];
+  const at = path.reduce<(typeof path)[number] | null>((best, one) => {
+    const wanted = Date.parse(`${date}T${hour}:00Z`);
+    return !best || Math.abs(one.timeMs - wanted) < Math.abs(best.timeMs - wanted) ? one : best;
+  }, null);
+  const steady = steadyWindow(path);
+  const golden = goldenHours(path);
+  const [left, right] = at ? polarizerHeadings(at) : [0, 0];
+  return (
+    <section aria-label="Outdoors" className="mt-7 print:hidden">
+      <h2>Outdoors</h2>
+      <div className="grid gap-x-8 gap-y-3 md:grid-cols-[minmax(0,1fr)_260px] items-start mt-2">
+        <div>
+          <div className="flex gap-3 flex-wrap items-end">
+            <Field label="Latitude, ° north" value={latitude} onChange={setLatitude} />
+            <Field label="Longitude, ° east" value={longitude} onChange={setLongitude} />
+            <Field label="Day" value={date} onChange={setDate} type="date" />
+            <Field label="Time, UTC" value={hour} onChange={setHour} type="time" />
+            <label className="grid gap-1">
+              <span className="text-ink-3 text-[12px]">or a place of the demo</span>
+              <select
+                className="field"
+                value=""
+                onChange={({ target }) => {
+                  const chosen = PLACES.find(([name]) => name === target.value);
+                  if (!chosen) return;
+                  setLatitude(String(chosen[1]));
+                  setLongitude(String(chosen[2]));
+                }}
+              >
+                <option value="">choose …</option>
+                {PLACES.map(([name]) => (
+                  <option key={name}>{name}</option>
+                ))}
+              </select>
+            </label>
+          </div>
+          {at && (
+            <ul className="mt-3 grid gap-1 text-ink-2">
+              <li>
+                The sun stands at {fixed(at.azimuth, 0)}°, {fixed(at.altitude, 0)}°{' '}
+                {at.altitude < 0 ? 'below' : 'above'} the horizon. Plan routes that don’t face it, and never look at it.
+              </li>
+              <li>
+                A polarizer darkens the sky most towards {fixed(left, 0)}° and {fixed(right, 0)}°, and does nothing
+                towards or away from the sun.
+              </li>
+              <li>
+                {steady
+                  ? `On a clear day the light stays within a third of a stop from ${span(steady)} UTC.`
+                  : 'The sun stays down all day.'}
+              </li>
+              {golden.length > 0 && <li>Golden hours: {golden.map(span).join(' and ')} UTC.</li>}
+            </ul>
+          )}
+        </div>
+        {at && at.altitude > 0 && <SkyRose known rose={skyRose(at, 15)} sunAzimuth={at.azimuth} />}
+      </div>
+    </section>
+  );
+}
+
+function Field({
+  label,
+  value,
+  onChange,
+  type = 'text',
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  type?: string;
+}) {
+  return (
+    <label className="grid gap-1">
+      <span className="text-ink-3 text-[12px]">{label}</span>
+      <input
+        className={`field ${type === 'text' ? 'w-[96px]' : ''}`}
+        type={type}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+    </label>
+  );
+}

@@ -1,0 +1,74 @@
+import { formatShutter } from '@/core/exposure';
+import type { PlannedTake } from '@/core/planning';
+import { fixed, signed } from '@/ui/format';
+
+/** The takes in shooting order; printed, a sheet with boxes. */
+export function RunOrder({
+  takes,
+  nameOf,
+  done,
+}: {
+  takes: readonly PlannedTake[];
+  nameOf: (id: string) => string;
+  /** Ids of takes that have footage. */
+  done?: ReadonlySet<string>;
+}) {
+  return (
+    <section aria-label="Run order" className="mt-6">
+      <h2>Run order</h2>
+      <div className="overflow-x-auto">
+        <table className="w-full mt-1 text-[13.5px]">
+          <thead>
+            <tr className="text-ink-3 text-[12px] text-left border-b border-[#5a5a5a]">
+              <th className="font-medium py-1 w-8">{done ? '' : '✓'}</th>
+              <th className="font-medium text-right pr-4">Minute</th>
+              <th className="font-medium">Scene</th>
+              <th className="font-medium">Filter</th>
+              <th className="font-medium">Ring or mark</th>
+              <th className="font-medium text-right pr-4">Shutter</th>
+              <th className="font-medium text-right pr-4">ISO</th>
+              <th className="font-medium text-right pr-4">f-number</th>
+              <th className="font-medium text-right pr-4">Pictures</th>
+              <th className="font-medium text-right">Level</th>
+            </tr>
+          </thead>
+          <tbody>
+            {takes.map((take) => (
+              <tr key={take.id} className={`border-b border-[#484848] ${take.filter === null ? 'text-ink-2' : ''}`}>
+                <td className="py-1">
+                  {done ? (
+                    done.has(take.id) ? (
+                      <span title="has footage">●</span>
+                    ) : (
+                      <span title="no footage yet">○</span>
+                    )
+                  ) : (
+                    <span aria-hidden className="inline-block size-3.5 border border-ink-4 rounded-[3px]" />
+                  )}
+                  {done && <span className="sr-only">{done.has(take.id) ? 'has footage' : 'no footage yet'}</span>}
+                </td>
+                <td className="text-right pr-4">{Math.round(take.minute)}</td>
+                <td>{take.scene}</td>
+                <td className={take.filter === null ? '' : 'font-[650]'}>
+                  {take.filter === null ? 'bare' : nameOf(take.filter)}
+                </td>
+                <td>
+                  {take.ringDegrees !== undefined
+                    ? `${take.ringDegrees}°`
+                    : take.mark !== undefined
+                      ? `mark ${take.mark}`
+                      : ''}
+                </td>
+                <td className="text-right pr-4 whitespace-nowrap">{formatShutter(take.setting.shutterSeconds)}</td>
+                <td className="text-right pr-4">{Math.round(take.setting.iso)}</td>
+                <td className="text-right pr-4">{fixed(take.setting.fNumber, 1)}</td>
+                <td className="text-right pr-4">{take.repeats}</td>
+                <td className="text-right">{signed(-take.short, 1)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}

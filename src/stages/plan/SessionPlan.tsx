@@ -1,0 +1,62 @@
+'use client';
+
+import { Printer } from 'lucide-react';
+import Link from 'next/link';
+import { plannedOf } from '@/core/planning';
+import { Button, buttonClass } from '@/ui/Button';
+import { StopLadder } from '@/ui/ladder/StopLadder';
+import { useSelectedFilter } from '@/ui/selection';
+import type { SessionView } from '@/ui/sessionView';
+import { RunOrder } from './RunOrder';
+
+/** The plan that a session was made from, and which of its takes have footage. */
+export function SessionPlan({ view }: { view: SessionView }) {
+  const { session } = view;
+  const [selected, select] = useSelectedFilter(view.beads);
+  const planned = plannedOf(session);
+  const done = new Set(session.takes.map((take) => take.id));
+  const open = planned.filter((take) => !done.has(take.id)).length;
+  const filters = session.kits.flatMap((kit) => kit.filters);
+  const nameOf = (id: string) => filters.find((filter) => filter.id === id)?.name ?? id;
+  return (
+    <>
+      <StopLadder beads={view.beads} selected={selected} onSelect={select} />
+      <main id="main" className="px-[18px] py-[18px] w-full max-w-[1180px] mx-auto">
+        {planned.length === 0 ? (
+          <>
+            <h1>This session has no plan</h1>
+            <p className="text-ink-2 mt-2 mb-5">It was made from footage. The next one can be planned first.</p>
+            <Link href="/plan" className={buttonClass('plain')}>
+              Plan a sitting
+            </Link>
+          </>
+        ) : (
+          <>
+            <div className="flex justify-between gap-4 items-start flex-wrap">
+              <div>
+                <h1>
+                  {open === 0
+                    ? 'Every planned take has footage'
+                    : `${open} of ${planned.length} takes are still to shoot`}
+                </h1>
+                <p className="text-ink-2 mt-1.5 max-w-[66ch]">
+                  Shoot in this order and note what differs. Then drop the files: each is laid on its take by exposure,
+                  time, ring angle and name.
+                </p>
+              </div>
+              <div className="flex gap-2 print:hidden">
+                <Button look="quiet" onClick={() => window.print()}>
+                  <Printer size={16} aria-hidden /> Print
+                </Button>
+                <Link href={`/sessions/${view.id}/footage`} className={buttonClass('main')}>
+                  Go on to Footage
+                </Link>
+              </div>
+            </div>
+            <RunOrder takes={planned} nameOf={nameOf} done={done} />
+          </>
+        )}
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,22 @@
+import type { Plan, PlanRequest } from '@/core/planning';
+import { parseSession, type Session } from '@/core/session';
+
+/** A plan as a session without takes: footage is laid on the planned ones, which the session file carries in a key of its own. */
+export function sessionOfPlan(request: PlanRequest, { takes }: Plan): Session {
+  return parseSession({
+    format: 'aurora-glade-session',
+    version: 1,
+    title: request.title,
+    rig: {
+      camera: request.rig.camera,
+      aperture: request.rig.aperture.widest === request.rig.aperture.narrowest ? 'fixed' : 'variable',
+      shutterMarks: request.rig.shutterMarks,
+      baseIso: request.rig.baseIso,
+    },
+    kits: [request.kit],
+    scenes: request.scenes.map((scene) => ({ id: scene, kind: scene })),
+    takes: [],
+    patches: [],
+    plan: { request, takes },
+  });
+}
