@@ -6,8 +6,10 @@ import {
   luminance,
   parseShutter,
   shutterForAngle,
+  shutterMark,
   snapShutterMark,
   strengthNeeded,
+  writeShutter,
 } from '.';
 
 describe('exposure', () => {
@@ -59,4 +61,13 @@ describe('exposure', () => {
     expect(formatShutter(2.5)).toBe('2.5 s');
     expect(formatShutter(1 / 6.3)).toBe('1/6.3 s');
   });
+});
+
+test('the mark of a time: 2^(k/3) s as it is engraved (1/64 is marked 1/60, 1/101.6 is 1/100)', () => {
+  expect(shutterMark(1 / 64)).toBe(1 / 60);
+  expect(shutterMark(2 ** (-20 / 3))).toBe(1 / 100);
+  expect(shutterMark(2 ** (-5 / 3))).toBe(0.3);
+  expect(shutterMark(1 / 8192)).toBe(1 / 8000);
+  expect(shutterMark(120)).toBe(120);
+  expect([1 / 64, 1 / 60, 2 ** (-5 / 3), 1 / 99].map(writeShutter)).toEqual(['1/60 s', '1/60 s', '0.3 s', '1/99 s']);
 });

@@ -38,6 +38,29 @@ export function snapShutterMark(seconds: number): number {
   return 2 ** (Math.round(3 * Math.log2(seconds)) / 3);
 }
 
+/** Marks of the third-stop series as cameras engrave them, seconds; each stands for 2^(k/3) s (common practice, no source). */
+const SHUTTER_MARKS: readonly number[] = [
+  ...[8000, 6400, 5000, 4000, 3200, 2500, 2000, 1600, 1250, 1000, 800, 640, 500, 400, 320, 250, 200, 160, 125, 100, 80],
+  ...[60, 50, 40, 30, 25, 20, 15, 13, 10, 8, 6, 5, 4],
+]
+  .map((denominator) => 1 / denominator)
+  .concat([0.3, 0.4, 0.5, 0.6, 0.8, 1, 1.3, 1.6, 2, 2.5, 3.2, 4, 5, 6, 8, 10, 13, 15, 20, 25, 30]);
+
+/** The mark nearest to a time; the time itself where it lies beyond the row by more than a sixth of a stop. */
+export function shutterMark(seconds: number): number {
+  const away = (mark: number) => Math.abs(Math.log2(snapShutterMark(mark) / seconds));
+  const nearest = SHUTTER_MARKS.reduce((best, mark) => (away(mark) < away(best) ? mark : best));
+  return away(nearest) <= 1 / 6 + 1e-9 ? nearest : seconds;
+}
+
+/** A time as the camera has it engraved where it is a mark of the series, else as it is. */
+export function writeShutter(seconds: number): string {
+  const mark = shutterMark(seconds);
+  const isMark = [mark, snapShutterMark(mark)].some((one) => Math.abs(Math.log2(one / seconds)) < 1e-3);
+  if (isMark) return formatShutter(mark);
+  return seconds >= 0.3 ? `${Math.round(seconds * 100) / 100} s` : `1/${Math.round(10 / seconds) / 10} s`;
+}
+
 /** Aperture value, 2 log2 N. */
 export function apertureValue(fNumber: number): number {
   return 2 * Math.log2(fNumber);

@@ -1,5 +1,5 @@
 /** Files of a sitting that was planned: takes of one kind (every bare one, say) are told apart by the order in which they were shot. */
-import { exposureLog2, formatShutter } from '../exposure';
+import { exposureLog2, writeShutter } from '../exposure';
 import { plannedOf, type PlannedTake } from '../planning';
 import type { Session } from '../session';
 import type { FileToLay, LaidFile } from './laying';
@@ -91,7 +91,7 @@ export function takeOfPlan(session: Session, id: string, fileKnowsExposure: bool
       ? {}
       : {
           exposure: {
-            shutter: formatShutter(setting.shutterSeconds).replace(' s', ''),
+            shutter: writeShutter(setting.shutterSeconds).replace(' s', ''),
             iso: Math.round(setting.iso),
             fNumber: Math.round(setting.fNumber * 10) / 10,
           },

@@ -72,9 +72,13 @@ export interface Plan {
 /** Pictures may lie this far off the meter's wish and still measure well, stops (common practice, no source: ±0.7 EV is workable). */
 export const WORKABLE_STOPS = 0.7;
 
-/** The strongest that a filter is labelled; 0 for an unmarked or clear one. */
-export function labelledStrength({ nominal }: Pick<Filter, 'nominal'>): number | null {
-  return nominal.stopsRange ? Math.max(...nominal.stopsRange) : nominalStops(nominal);
+/** What polarizers without a label are reckoned to take, stops (common practice, no source). */
+const USUAL_POLARIZER = 1.5;
+
+/** The strongest that a filter is labelled; for a polarizer without a label what they usually take; `null` where nobody knows. */
+export function labelledStrength({ nominal, kind }: Pick<Filter, 'nominal' | 'kind'>): number | null {
+  if (nominal.stopsRange) return Math.max(...nominal.stopsRange);
+  return nominalStops(nominal) ?? (kind === 'polarizer' ? USUAL_POLARIZER : null);
 }
 
 interface Step {

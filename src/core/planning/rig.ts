@@ -1,5 +1,6 @@
 /** What a rig can be set to: its shutters, ISO speeds and apertures, in its own steps. */
 import { z } from 'zod';
+import { shutterMark } from '../exposure';
 
 export const planRigSchema = z.looseObject({
   camera: z.string().default('Camera'),
@@ -60,13 +61,12 @@ export function settingFor(
   left -= iso;
   const opened = left > 0 ? nearestStep(left, rig.step, apertureRoom) : 0;
   left -= opened;
+  const seconds = rig.fastest * 2 ** shutter;
+  // Where marks are exact, 1/60 s lasts 1/60 s and not the 1/64 of the series.
+  const exact = rig.step > 0 && rig.shutterMarks === 'exact' ? Math.min(slowest, shutterMark(seconds)) : seconds;
   return {
-    setting: {
-      shutterSeconds: rig.fastest * 2 ** shutter,
-      iso: rig.baseIso * 2 ** iso,
-      fNumber: aperture / 2 ** (opened / 2),
-    },
-    short: left,
+    setting: { shutterSeconds: exact, iso: rig.baseIso * 2 ** iso, fNumber: aperture / 2 ** (opened / 2) },
+    short: left - Math.log2(exact / seconds),
   };
 }
 

@@ -1,4 +1,4 @@
-import { formatShutter } from '@/core/exposure';
+import { writeShutter } from '@/core/exposure';
 import type { PlannedTake } from '@/core/planning';
 import { fixed, signed } from '@/ui/format';
 
@@ -59,7 +59,7 @@ export function RunOrder({
                       ? `mark ${take.mark}`
                       : ''}
                 </td>
-                <td className="text-right pr-4 whitespace-nowrap">{formatShutter(take.setting.shutterSeconds)}</td>
+                <td className="text-right pr-4 whitespace-nowrap">{writeShutter(take.setting.shutterSeconds)}</td>
                 <td className="text-right pr-4">{Math.round(take.setting.iso)}</td>
                 <td className="text-right pr-4">{fixed(take.setting.fNumber, 1)}</td>
                 <td className="text-right pr-4">{take.repeats}</td>

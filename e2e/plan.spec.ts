@@ -1,0 +1,62 @@
+/** From a plan to footage on its takes. */
+import { expect } from '@playwright/test';
+import { copyFile, mkdir } from 'node:fs/promises';
+import { join } from 'node:path';
+import { writeSession } from '@/simulator/files';
+import { planTakes } from '@/simulator/plan';
+import { fileName } from '@/simulator/session';
+import { BENCH } from './pictures';
+import { checkAccessibility, test } from './shared';
+
+test('a sitting is planned, kept, and its footage is laid on the planned takes', async ({ page }, info) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Plan a sitting' }).click();
+  await expect(page).toHaveURL(/\/plan$/);
+  await page.getByLabel('Title').fill('Planned bench');
+  await page.getByLabel('Kit in shorthand').fill('ND4 8');
+  await page.getByLabel('even wall').uncheck();
+  await page.getByLabel(/^Light at the chart/).fill('dark');
+  await expect(page.getByRole('list', { name: 'What is missing' })).toContainText('Write the light as');
+  await expect(page.getByRole('button', { name: 'Keep the plan' })).toBeDisabled();
+
+  // Too dark for the strongest in clips: named, with what helps; a brighter bench makes it good.
+  await page.getByLabel('Kit in shorthand').fill('ND4 8 1000');
+  await page.getByLabel(/^Light at the chart/).fill('300 lx');
+  await page.getByLabel('What is shot').selectOption('25');
+  await page.getByLabel('Highest ISO').fill('200');
+  const budget = page.getByRole('region', { name: 'Light budget' });
+  await expect(budget.getByRole('row', { name: /^ND1000/ })).toContainText('too dark with everything at its limit');
+  await expect(budget.getByRole('row', { name: /^ND1000/ })).toContainText('more lamps');
+  await page.getByLabel('Kit in shorthand').fill('ND4 8');
+  await page.getByLabel('What is shot').selectOption('stills');
+  await page.getByLabel(/^Light at the chart/).fill('1/2000 f/2.8 ISO 100');
+  await page.getByLabel('Bare after every').fill('1');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('5 takes, about 8 minutes');
+  const order = page.getByRole('region', { name: 'Run order' });
+  await expect(order.getByRole('row', { name: /ND8/ })).toContainText('1/250 s');
+  await checkAccessibility(page);
+  await page.getByRole('button', { name: 'Keep the plan' }).click();
+  await expect(page).toHaveURL(/\/sessions\/.*\/plan/);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('5 of 5 takes are still to shoot');
+  await checkAccessibility(page);
+
+  // The card: three bare pictures that only their order tells apart, and no exposure in any file.
+  const folder = info.outputPath('card');
+  await mkdir(folder, { recursive: true });
+  await writeSession(BENCH, { id: 'kit', name: 'Card' }, folder, 'png');
+  const card = await Promise.all(
+    planTakes(BENCH).map(async (take, i) => {
+      const path = join(folder, `${100 + i}_${take.filter?.id ?? 'bare'}.png`);
+      await copyFile(join(folder, fileName(take, 0, 'png')), path);
+      return path;
+    }),
+  );
+  await page.getByRole('link', { name: 'Go on to Footage' }).click();
+  await page.getByLabel('Files', { exact: true }).setInputFiles(card);
+  await expect(page.getByText('5 files laid.')).toBeVisible();
+  for (const id of ['chart-bare-1', 'chart-nd4', 'chart-bare-2', 'chart-nd8', 'chart-bare-3'])
+    await expect(page.getByLabel(`Filter of ${id}`, { exact: true })).toBeVisible();
+  await expect(page.getByLabel('Shutter of chart-nd8', { exact: true })).toHaveValue('1/250');
+  await page.keyboard.press('2');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Every planned take has footage');
+});
