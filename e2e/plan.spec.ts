@@ -52,7 +52,7 @@ test('a sitting is planned, kept, and its footage is laid on the planned takes',
     }),
   );
   await page.getByRole('link', { name: 'Go on to Footage' }).click();
-  await page.getByLabel('Files', { exact: true }).setInputFiles(card);
+  await page.getByLabel('More files', { exact: true }).setInputFiles(card);
   await expect(page.getByText('5 files laid.')).toBeVisible();
   for (const id of ['chart-bare-1', 'chart-nd4', 'chart-bare-2', 'chart-nd8', 'chart-bare-3'])
     await expect(page.getByLabel(`Filter of ${id}`, { exact: true })).toBeVisible();

@@ -13,6 +13,19 @@ const LOOKS = {
   info: { icon: Info, color: 'text-ink-2', border: 'border-ink-4', word: 'For information' },
 } as const;
 
+/** Notes of one kind on the same filters are folded from this many on. */
+const MANY = 3;
+
+/** Notes in their order, many of a kind behind their first; questions stand alone. */
+function alike(faults: readonly NamedFault[]): NamedFault[][] {
+  const groups = new Map<string, NamedFault[]>();
+  for (const one of faults) {
+    const key = one.fault.angles ? one.fault.message : `${one.fault.code} ${one.fault.severity} ${one.filters.join()}`;
+    groups.set(key, [...(groups.get(key) ?? []), one]);
+  }
+  return [...groups.values()].flatMap((group) => (group.length < MANY ? group.map((one) => [one]) : [group]));
+}
+
 /** The ring angles that a take's light allows, as answers to the question. */
 function RingAngles({ fault, sessionId }: { fault: Fault; sessionId: string }) {
   const [answer, setAnswer] = useState<string | null>(null);
@@ -40,7 +53,8 @@ export function FaultNotes({ faults, sessionId }: { faults: NamedFault[]; sessio
   if (faults.length === 0) return null;
   return (
     <ul className="mt-3.5 grid gap-2" aria-label="Notes">
-      {faults.map(({ fault, filters }) => {
+      {alike(faults).map(([first, ...others]) => {
+        const { fault, filters } = first;
         const { icon: Icon, color, border, word } = LOOKS[fault.severity];
         return (
           <li
@@ -52,6 +66,16 @@ export function FaultNotes({ faults, sessionId }: { faults: NamedFault[]; sessio
               {filters.length === 1 && <b className="font-[650]">{filters[0]}: </b>}
               {fault.message} <span className="text-ink-2">{fault.remedy}</span>
               <RingAngles fault={fault} sessionId={sessionId} />
+              {others.length > 0 && (
+                <details className="mt-1">
+                  <summary className="cursor-pointer text-ink-2">{others.length} more like this</summary>
+                  <ul className="mt-1 grid gap-1 text-[13px]">
+                    {others.map((other) => (
+                      <li key={other.fault.message}>{other.fault.message}</li>
+                    ))}
+                  </ul>
+                </details>
+              )}
             </div>
           </li>
         );
