@@ -60,3 +60,62 @@ test('a sitting is planned, kept, and its footage is laid on the planned takes',
   await page.keyboard.press('2');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Every planned take has footage');
 });
+
+test('the run sheet on a phone: the line is cut in the middle, a second phone taps too, nothing is lost or doubled', async ({
+  page,
+  browser,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/plan');
+  await page.getByLabel('Title').fill('Sheet on a phone');
+  await page.getByLabel('Kit in shorthand').fill('ND4 8');
+  await page.getByLabel('even wall').uncheck();
+  await page.getByRole('button', { name: 'Keep the plan' }).click();
+  await expect(page).toHaveURL(/\/sessions\/.*\/plan/);
+  await page.getByRole('link', { name: 'Shoot it' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('bare');
+  await checkAccessibility(page);
+  const take = page.getByRole('region', { name: 'This take' });
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('ND4');
+  await expect(page.getByRole('status')).toHaveText('all sent');
+
+  // No line: taps are kept, through a reload of what the browser still has, and sent later in order.
+  await page.route('**/log', (route) => route.abort());
+  await take.getByRole('button', { name: 'More ISO' }).click();
+  await page.getByLabel('Note, kept with the next tap').fill('edge of a cloud');
+  await page.getByRole('button', { name: 'Cloud' }).click();
+  await page.getByRole('button', { name: 'Done', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('ND8');
+  await expect(page.getByRole('status')).toHaveText('3 taps wait for a line');
+  await page.reload();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('ND8');
+  await expect(page.getByRole('status')).toHaveText('3 taps wait for a line');
+
+  const other = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  await other.goto(page.url());
+  await other.getByRole('list', { name: 'All takes' }).getByRole('button', { name: /ND8/ }).click();
+  await other.getByRole('button', { name: 'Skip' }).click();
+  await expect(other.getByRole('status')).toHaveText('all sent');
+  await other.close();
+
+  await page.unroute('**/log');
+  await expect(page.getByRole('status')).toHaveText('all sent');
+  const list = page.getByRole('list', { name: 'All takes' });
+  await expect(list.getByRole('button', { name: /ND4/ })).toContainText('edge of a cloud');
+  await expect(list.getByRole('button', { name: /ND8/ })).toContainText('skipped');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('bare');
+  const { entries } = (await (
+    await page.request.get(page.url().replace('/sessions/', '/api/sessions/').replace('/shoot', '/log'))
+  ).json()) as {
+    entries: { id: string; kind: string }[];
+  };
+  expect(entries.map((one) => one.kind).sort()).toEqual(['cloud', 'done', 'done', 'setting', 'skip']);
+  expect(new Set(entries.map((one) => one.id)).size).toBe(5);
+  await page.getByRole('button', { name: /^Take back/ }).click();
+  await expect(list.getByRole('button', { name: /ND8/ })).not.toContainText('skipped');
+  await page.getByLabel('The camera’s clock shows').fill('08:00:00');
+  await page.getByRole('button', { name: 'Note it' }).click();
+  await expect(page.getByText(/the camera is \d+ s (behind|ahead)/)).toBeVisible();
+  await checkAccessibility(page);
+});

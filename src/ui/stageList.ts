@@ -11,7 +11,7 @@ export interface Stage {
 export const STAGES: readonly Stage[] = [
   { key: '1', name: 'Kits & rigs', path: null },
   { key: '2', name: 'Plan', path: 'plan', alone: '/plan' },
-  { key: '3', name: 'Shoot', path: null },
+  { key: '3', name: 'Shoot', path: 'shoot' },
   { key: '4', name: 'Footage', path: 'footage' },
   { key: '5', name: 'Regions', path: 'regions' },
   { key: '6', name: 'Measure', path: 'measure' },

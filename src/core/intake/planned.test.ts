@@ -82,3 +82,36 @@ test('plan and session round-trip, and what another program calls a plan is left
   expect(plannedOf(again)).toEqual(takes);
   expect(plannedOf(parseSession({ ...again, plan: 'at noon' }))).toEqual([]);
 });
+
+test('with a log, times tell equal takes apart, settings and remarks of the sheet enter with the take', () => {
+  const start = Date.parse('2026-05-14T10:00:00Z');
+  const log = takes.flatMap((take, i) => [
+    ...(take.filter === 'nd8'
+      ? [
+          {
+            id: `tap-setting-${i}`,
+            kind: 'setting',
+            take: take.id,
+            at: new Date(start).toISOString(),
+            setting: { ...take.setting, iso: 200 },
+          },
+          { id: `tap-cloud-${i}`, kind: 'cloud', take: take.id, at: new Date(start + 1).toISOString() },
+        ]
+      : []),
+    { id: `tap-done-${i}`, kind: 'done', take: take.id, at: new Date(start + i * 120_000).toISOString() },
+  ]);
+  const shot: Session = { ...session, plan: { request, takes, log } };
+  const spots = firstOfEachKind(sessionSpots(shot), shot);
+  expect(spots.filter((spot) => spot.planned !== undefined)).toHaveLength(takes.length);
+  // The camera's clock is an hour off, and its files come in the order of the plan.
+  const files = takes.map((take, i) => ({
+    ...fileOf(i),
+    capturedAt: new Date(start - 3_600_000 + i * 120_000 - 5000).toISOString(),
+    ...(take.filter === 'nd8' ? { exposureLog2: fileOf(i).exposureLog2! + 1 } : {}),
+  }));
+  const { files: laid, clockOffsetSeconds } = layFiles(files, spots, filters);
+  expect(clockOffsetSeconds).toBeCloseTo(-3605, 0);
+  expect(spreadInOrder(laid, files, shot).map((one) => one.place)).toEqual(takes.map((take) => `plan ${take.id}`));
+  const nd8 = takes.find((take) => take.filter === 'nd8')!;
+  expect(takeOfPlan(shot, nd8.id, false)).toMatchObject({ note: 'a cloud', exposure: { iso: 200 } });
+});

@@ -1,6 +1,6 @@
 /** Files of a sitting that was planned: takes of one kind (every bare one, say) are told apart by the order in which they were shot. */
 import { exposureLog2, writeShutter } from '../exposure';
-import { plannedOf, type PlannedTake } from '../planning';
+import { logOf, notedOffset, plannedOf, readLog, type PlannedTake } from '../planning';
 import type { Session } from '../session';
 import type { FileToLay, LaidFile } from './laying';
 import type { TakeSpot } from './places';
@@ -14,16 +14,20 @@ const kindOf = ({ filter, scene, ringDegrees, mark }: PlannedTake) =>
 /** Places of planned takes that have no footage yet. */
 export function plannedSpots(session: Session): TakeSpot[] {
   const shot = new Set(session.takes.map((take) => take.id));
-  return plannedOf(session)
-    .filter((take) => !shot.has(take.id))
-    .map((take) => ({
+  const entries = logOf(session);
+  const offset = notedOffset(entries) ?? 0;
+  return readLog(plannedOf(session), entries)
+    .filter(({ take, state }) => !shot.has(take.id) && state !== 'skipped')
+    .map(({ take, setting, doneMs }) => ({
       id: PREFIX + take.id,
       take: null,
       planned: take.id,
       filter: take.filter,
       scene: take.scene,
       kind: take.scene,
-      exposureLog2: exposureLog2(take.setting),
+      exposureLog2: exposureLog2(setting),
+      // The log’s times are the phone’s; what the camera’s clock differs by was noted, or is found from the files.
+      at: doneMs === null ? null : doneMs + offset,
       ringDegrees: take.ringDegrees,
       mark: take.mark,
     }));
@@ -31,6 +35,8 @@ export function plannedSpots(session: Session): TakeSpot[] {
 
 /** One place of each kind of planned take: which of several equal ones is meant, the order tells afterwards. */
 export function firstOfEachKind(spots: readonly TakeSpot[], session: Session): TakeSpot[] {
+  // A log knows when each was shot: then every one is a place of its own.
+  if (spots.some((spot) => spot.planned !== undefined && typeof spot.at === 'number')) return [...spots];
   const planned = new Map(plannedOf(session).map((take) => [take.id, take]));
   const seen = new Set<string>();
   return spots.filter((spot) => {
@@ -51,6 +57,7 @@ export function firstOfEachKind(spots: readonly TakeSpot[], session: Session): T
  */
 export function spreadInOrder(laid: readonly LaidFile[], files: readonly FileToLay[], session: Session): LaidFile[] {
   const plan = plannedOf(session);
+  if (readLog(plan, logOf(session)).some((one) => one.doneMs !== null)) return [...laid];
   const indexOf = new Map(plan.map((take, i) => [take.id, i]));
   const shot = new Set(session.takes.map((take) => take.id));
   const result = [...laid];
@@ -80,12 +87,15 @@ export function spreadInOrder(laid: readonly LaidFile[], files: readonly FileToL
 
 /** What a take that was planned enters the session with; its settings stand in where the file knows none. */
 export function takeOfPlan(session: Session, id: string, fileKnowsExposure: boolean): Record<string, unknown> | null {
-  const take = plannedOf(session).find((one) => one.id === id);
-  if (!take) return null;
-  const { ringDegrees, mark, setting, role } = take;
+  const logged = readLog(plannedOf(session), logOf(session)).find((one) => one.take.id === id);
+  if (!logged) return null;
+  const { setting, notes, cloud, wrong, take } = logged;
+  const { ringDegrees, mark, role } = take;
+  const remarks = [...notes, ...(cloud ? ['a cloud'] : []), ...(wrong ? ['wrong setting'] : [])];
   return {
     id,
     ...(role === 'sweep' ? { role } : {}),
+    ...(remarks.length > 0 ? { note: remarks.join('; ') } : {}),
     ...(ringDegrees === undefined && mark === undefined ? {} : { setting: { ringDegrees, mark } }),
     ...(fileKnowsExposure
       ? {}

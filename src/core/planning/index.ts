@@ -5,3 +5,4 @@ export * from './light';
 export * from './plan';
 export * from './warnings';
 export * from './planned';
+export * from './log';

@@ -48,7 +48,10 @@ export function SessionPlan({ view }: { view: SessionView }) {
                 <Button look="quiet" onClick={() => window.print()}>
                   <Printer size={16} aria-hidden /> Print
                 </Button>
-                <Link href={`/sessions/${view.id}/footage`} className={buttonClass('main')}>
+                <Link href={`/sessions/${view.id}/shoot`} className={buttonClass(open > 0 ? 'main' : 'plain')}>
+                  Shoot it
+                </Link>
+                <Link href={`/sessions/${view.id}/footage`} className={buttonClass(open > 0 ? 'plain' : 'main')}>
                   Go on to Footage
                 </Link>
               </div>

@@ -1,0 +1,315 @@
+'use client';
+
+import { Cloud, RotateCcw, SkipForward, TriangleAlert, Undo2 } from 'lucide-react';
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import { writeShutter } from '@/core/exposure';
+import {
+  lastEntry,
+  logOf,
+  nextTake,
+  notedOffset,
+  plannedOf,
+  readLog,
+  type LogEntry,
+  type LoggedTake,
+  type PlannedTake,
+} from '@/core/planning';
+import type { Session } from '@/core/session';
+import { fixed } from '@/ui/format';
+import { useRunSheet } from './useRunSheet';
+
+const THIRD = 2 ** (1 / 3);
+
+/** The run sheet: one take at a time, for one thumb, readable in the sun. */
+export function RunSheet({ sessionId, session }: { sessionId: string; session: Session }) {
+  const planned = plannedOf(session);
+  const { entries, tap, unsent, problem } = useRunSheet(sessionId, logOf(session));
+  const logged = readLog(planned, entries);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [note, setNote] = useState('');
+  const filters = session.kits.flatMap((kit) => kit.filters);
+  const nameOf = ({ filter }: PlannedTake) =>
+    filter === null ? 'bare' : (filters.find((one) => one.id === filter)?.name ?? filter);
+  const current = logged.find((one) => one.take.id === chosen) ?? nextTake(logged);
+  const finished = logged.filter((one) => one.state !== 'open').length;
+  const last = lastEntry(entries);
+
+  async function log(kind: LogEntry['kind'], more: Partial<LogEntry> = {}) {
+    if (!current) return;
+    const text = note.trim();
+    if (kind === 'done' || kind === 'skip') setChosen(null);
+    setNote('');
+    await tap({ kind, take: current.take.id, ...(text === '' ? {} : { text }), ...more });
+  }
+
+  return (
+    <div className="bg-[#fbfbfb] text-[#1c1c1c] min-h-dvh">
+      <main id="main" className="max-w-[460px] mx-auto px-4 pb-8 pt-3">
+        <div className="flex justify-between gap-3 text-[13px] text-[#4a4a4a]">
+          <Link href={`/sessions/${sessionId}/plan`} className="underline truncate">
+            {session.title}
+          </Link>
+          <span role="status" className="whitespace-nowrap">
+            {unsent > 0 ? `${unsent} ${unsent === 1 ? 'tap waits' : 'taps wait'} for a line` : 'all sent'}
+          </span>
+        </div>
+        {problem && (
+          <p role="alert" className="text-[#a3271a] text-[14px] mt-1">
+            {problem}
+          </p>
+        )}
+        <Progress logged={logged} current={current} />
+        {planned.length === 0 ? (
+          <h1 className="mt-4 !text-[22px]">This session has no plan to shoot.</h1>
+        ) : current ? (
+          <Take
+            key={current.take.id}
+            logged={current}
+            name={nameOf(current.take)}
+            count={`${finished + (current.state === 'open' ? 1 : 0)} of ${planned.length}`}
+            onSetting={(setting) => void log('setting', { setting })}
+          />
+        ) : (
+          <>
+            <h1 className="mt-4 !text-[26px]">All done</h1>
+            <p className="mt-1 text-[16px]">
+              {logged.filter((one) => one.state === 'skipped').length > 0 &&
+                `${logged.filter((one) => one.state === 'skipped').length} skipped. `}
+              Copy the card, then drop the files in Footage.
+            </p>
+          </>
+        )}
+        {current && (
+          <>
+            <button
+              type="button"
+              onClick={() => void log('done')}
+              className="mt-4 w-full h-[76px] rounded-[12px] bg-[#0f6b4a] text-[#ffffff] text-[24px] font-[650]"
+            >
+              Done
+            </button>
+            <div className="grid grid-cols-2 gap-2.5 mt-2.5">
+              <Big icon={RotateCcw} label="Redo" onClick={() => void log('redo')} />
+              <Big icon={SkipForward} label="Skip" onClick={() => void log('skip')} />
+              <Big icon={Cloud} label="Cloud" pressed={current.cloud} onClick={() => void log('cloud')} />
+              <Big
+                icon={TriangleAlert}
+                label="Wrong setting"
+                pressed={current.wrong}
+                onClick={() => void log('wrong')}
+              />
+            </div>
+            <label className="block mt-3">
+              <span className="text-[13px] text-[#4a4a4a]">Note, kept with the next tap</span>
+              <input
+                className="w-full h-12 rounded-[10px] border border-[#8a8a8a] bg-[#ffffff] px-3 text-[16px]"
+                value={note}
+                onChange={(event) => setNote(event.target.value)}
+                onKeyDown={(event) => event.key === 'Enter' && note.trim() !== '' && void log('note')}
+              />
+            </label>
+          </>
+        )}
+        <button
+          type="button"
+          disabled={!last}
+          onClick={() => last && void tap({ kind: 'undo', take: last.take, of: last.id })}
+          className="mt-3 h-12 w-full rounded-[10px] border border-[#8a8a8a] flex items-center justify-center gap-2 text-[16px] disabled:opacity-50"
+        >
+          <Undo2 size={18} aria-hidden /> Take back {last ? wordsOf(last) : 'the last tap'}
+        </button>
+        <ol className="mt-5 border-t border-[#c4c4c4]" aria-label="All takes">
+          {logged.map((one) => (
+            <li key={one.take.id} className="border-b border-[#dedede]">
+              <button
+                type="button"
+                aria-current={one === current ? 'step' : undefined}
+                onClick={() => setChosen(one.take.id)}
+                className={`w-full min-h-11 py-1.5 flex items-baseline gap-3 text-left ${one === current ? 'font-[650]' : ''}`}
+              >
+                <span className="w-5 text-center" aria-hidden>
+                  {one.state === 'done' ? '●' : one.state === 'skipped' ? '–' : '○'}
+                </span>
+                <span className="flex-1">
+                  {nameOf(one.take)}
+                  <span className="text-[#4a4a4a] font-normal"> {placeOf(one.take)}</span>
+                  {one.notes.length > 0 && (
+                    <span className="block text-[13px] text-[#4a4a4a] font-normal">{one.notes.join('; ')}</span>
+                  )}
+                </span>
+                <span className="text-[13px] text-[#4a4a4a] font-normal whitespace-nowrap">
+                  {[one.cloud && 'cloud', one.wrong && 'wrong setting'].filter(Boolean).join(', ')}{' '}
+                  {one.state === 'skipped' ? 'skipped' : one.doneMs === null ? '' : clockOf(one.doneMs)}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ol>
+        <Clock offset={notedOffset(entries)} onNote={(text) => void tap({ kind: 'clock', text })} />
+      </main>
+    </div>
+  );
+}
+
+const placeOf = ({ scene, ringDegrees, mark }: PlannedTake) =>
+  [scene, ringDegrees === undefined ? '' : `ring ${ringDegrees}°`, mark === undefined ? '' : `mark ${mark}`]
+    .filter(Boolean)
+    .join(', ');
+
+const clockOf = (ms: number) => new Date(ms).toLocaleTimeString('en-GB');
+
+const WORDS: Readonly<Record<LogEntry['kind'], string>> = {
+  done: '“done”',
+  redo: '“redo”',
+  skip: '“skip”',
+  cloud: '“cloud”',
+  wrong: '“wrong setting”',
+  note: 'the note',
+  setting: 'the setting',
+  clock: 'the clock',
+  undo: 'the last tap',
+};
+const wordsOf = ({ kind, take }: LogEntry) => `${WORDS[kind]}${take ? ` of ${take}` : ''}`;
+
+/** How far along the plan: a bead a take. */
+function Progress({ logged, current }: { logged: readonly LoggedTake[]; current: LoggedTake | null }) {
+  const done = logged.filter((one) => one.state !== 'open').length;
+  return (
+    <div
+      role="progressbar"
+      aria-valuemin={0}
+      aria-valuemax={logged.length}
+      aria-valuenow={done}
+      aria-label="Takes done"
+      className="flex flex-wrap gap-1 mt-2.5"
+    >
+      {logged.map((one) => (
+        <span
+          key={one.take.id}
+          className={`h-2 flex-1 min-w-1 rounded-full ${one === current ? 'bg-[#0f6b4a]' : one.state === 'done' ? 'bg-[#1c1c1c]' : one.state === 'skipped' ? 'bg-[#a8a8a8]' : 'bg-[#dedede]'}`}
+        />
+      ))}
+    </div>
+  );
+}
+
+function Take({
+  logged: { take, setting },
+  name,
+  count,
+  onSetting,
+}: {
+  logged: LoggedTake;
+  name: string;
+  count: string;
+  onSetting: (setting: PlannedTake['setting']) => void;
+}) {
+  const step = (key: keyof PlannedTake['setting'], factor: number) =>
+    onSetting({ ...setting, [key]: setting[key] * factor });
+  return (
+    <section aria-label="This take" className="mt-3">
+      <p className="text-[14px] text-[#4a4a4a]">
+        {count}, {take.repeats} {take.repeats === 1 ? 'picture' : 'pictures'}
+      </p>
+      <h1 className="!text-[38px] leading-tight">{name}</h1>
+      <p className="text-[18px]">{placeOf(take)}</p>
+      <dl className="mt-2 grid gap-1.5">
+        <Setting
+          label="shutter"
+          value={writeShutter(setting.shutterSeconds)}
+          onStep={(way) => step('shutterSeconds', THIRD ** way)}
+        />
+        <Setting label="ISO" value={String(Math.round(setting.iso))} onStep={(way) => step('iso', THIRD ** way)} />
+        <Setting
+          label="f-number"
+          value={fixed(setting.fNumber, 1)}
+          onStep={(way) => step('fNumber', THIRD ** (way / 2))}
+        />
+      </dl>
+    </section>
+  );
+}
+
+function Setting({ label, value, onStep }: { label: string; value: string; onStep: (way: 1 | -1) => void }) {
+  const button = 'size-12 rounded-[10px] border border-[#8a8a8a] text-[22px] leading-none';
+  return (
+    <div className="flex items-center gap-2.5">
+      <dt className="w-[72px] text-[15px] text-[#4a4a4a]">{label}</dt>
+      <dd className="flex-1 text-[32px] font-[560] leading-none">{value}</dd>
+      <button type="button" aria-label={`Less ${label}`} className={button} onClick={() => onStep(-1)}>
+        −
+      </button>
+      <button type="button" aria-label={`More ${label}`} className={button} onClick={() => onStep(1)}>
+        +
+      </button>
+    </div>
+  );
+}
+
+function Big({
+  icon: Icon,
+  label,
+  pressed = false,
+  onClick,
+}: {
+  icon: typeof Cloud;
+  label: string;
+  pressed?: boolean;
+  onClick: () => void;
+}) {
+  return (
+    <button
+      type="button"
+      aria-pressed={pressed || undefined}
+      onClick={onClick}
+      className={`h-[60px] rounded-[12px] border flex items-center justify-center gap-2 text-[17px] ${pressed ? 'border-[#0f6b4a] bg-[#e4f1ec] font-[650]' : 'border-[#8a8a8a]'}`}
+    >
+      <Icon size={20} aria-hidden /> {label}
+    </button>
+  );
+}
+
+/** The phone's clock to photograph, and what the camera's showed at that moment. */
+function Clock({ offset, onNote }: { offset: number | null; onNote: (text: string) => void }) {
+  const [now, setNow] = useState<number | null>(null);
+  const [camera, setCamera] = useState('');
+  useEffect(() => {
+    const tick = setInterval(() => setNow(Date.now()), 500);
+    return () => clearInterval(tick);
+  }, []);
+  function note() {
+    const match = /^(\d{1,2}):(\d{2})(?::(\d{2}))?$/.exec(camera.trim());
+    if (!match) return;
+    const moment = new Date();
+    moment.setHours(Number(match[1]), Number(match[2]), Number(match[3] ?? 0), 0);
+    onNote(moment.toISOString());
+    setCamera('');
+  }
+  return (
+    <section aria-label="The camera’s clock" className="mt-6">
+      <h2 className="!text-[17px]">The camera’s clock</h2>
+      <p className="text-[14px] text-[#4a4a4a] mt-0.5">
+        Photograph this clock once with the camera, or type what the camera’s clock shows now.
+      </p>
+      <p className="text-[40px] font-[560] mt-1 tabular-nums">{now === null ? '--:--:--' : clockOf(now)}</p>
+      <div className="flex gap-2">
+        <input
+          aria-label="The camera’s clock shows"
+          className="flex-1 h-12 rounded-[10px] border border-[#8a8a8a] bg-[#ffffff] px-3 text-[16px] min-w-0"
+          placeholder="14:05:30"
+          value={camera}
+          onChange={(event) => setCamera(event.target.value)}
+        />
+        <button type="button" onClick={note} className="h-12 px-4 rounded-[10px] border border-[#8a8a8a]">
+          Note it
+        </button>
+      </div>
+      {offset !== null && (
+        <p className="text-[14px] mt-1">
+          Noted: the camera is {Math.abs(Math.round(offset / 1000))} s {offset < 0 ? 'behind' : 'ahead'}.
+        </p>
+      )}
+    </section>
+  );
+}
