@@ -119,3 +119,28 @@ test('the run sheet on a phone: the line is cut in the middle, a second phone ta
   await expect(page.getByText(/the camera is \d+ s (behind|ahead)/)).toBeVisible();
   await checkAccessibility(page);
 });
+
+test('the simulated bench shoots the plan; a swapped pair of filters is caught before and after measuring', async ({
+  page,
+}) => {
+  await page.goto('/plan');
+  await page.getByLabel('Title').fill('Practice');
+  await page.getByLabel('Kit in shorthand').fill('ND8 64');
+  await page.getByLabel('even wall').uncheck();
+  await page.getByLabel('Pictures a take').fill('1');
+  await page.getByRole('button', { name: 'Keep the plan' }).click();
+  await expect(page).toHaveURL(/\/sessions\/.*\/plan/);
+  await page.getByLabel('two neighbors are exchanged').check();
+  await page.getByRole('button', { name: 'Shoot with the stand-in' }).click();
+  await expect(page).toHaveURL(/\/footage/, { timeout: 60_000 });
+  await expect(page.getByText(/were they exchanged\?/)).toBeVisible();
+  await page.getByRole('link', { name: 'Place the regions' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Places to measure, proposed', { timeout: 30_000 });
+  await page.keyboard.press('a');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.getByRole('link', { name: 'Go on to Measure' }).click();
+  await page.getByRole('button', { name: 'Measure', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 60_000 });
+  await page.getByRole('link', { name: 'Read the verdict' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Two filters stand in the wrong order');
+});

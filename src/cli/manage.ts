@@ -4,10 +4,12 @@ import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { latestJob, requestMeasure } from '@/jobs/queue';
+import { plannedOf } from '@/core/planning';
+import { developPicture, MISHAPS, shootPlan } from '@/simulator/card';
 import { describeSession } from '@/simulator/session';
 import { writeSession } from '@/simulator/files';
 import { demoSessions, type DemoSession } from '@/simulator/demo';
-import { closeStore, createSession, listSessions, migrate, storeFile } from '@/store';
+import { closeStore, createSession, listSessions, loadSession, migrate, storeFile } from '@/store';
 
 /** Demo sessions rendered at a time. */
 const SIDE_BY_SIDE = 2;
@@ -46,6 +48,28 @@ async function addDemoSession({ measure, ending, kit, plan }: DemoSession): Prom
   }
 }
 
+/** Shoots a session's plan on the simulated bench; prints the files of its card, stored, as JSON. */
+async function practice(sessionId: string, mishaps: string): Promise<void> {
+  const { session } = await loadSession(sessionId);
+  const filters = session.kits.flatMap((kit) => kit.filters);
+  const chosen = MISHAPS.filter((one) => mishaps.split(',').includes(one));
+  const planned = plannedOf(session);
+  // A sitting that ended now.
+  const start = Date.now() - planned.length * 80_000;
+  const { bench, pictures } = shootPlan(planned, filters, `practice ${sessionId}`, start, chosen);
+  const folder = await mkdtemp(join(tmpdir(), 'glade-card-'));
+  try {
+    const files: { path: string; sha256: string }[] = [];
+    for (const picture of pictures) {
+      const path = await developPicture(bench, picture, folder);
+      files.push({ path: picture.name, sha256: (await storeFile(path, picture.name)).sha256 });
+    }
+    process.stdout.write(JSON.stringify(files));
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
 /** Waits until a running worker has measured a session, so that the first visit finds a verdict; gives up after two minutes. */
 async function measured(sessionId: string): Promise<void> {
   const end = Date.now() + 120_000;
@@ -61,6 +85,7 @@ async function main(): Promise<void> {
   if (command === 'migrate') {
     for (const name of await migrate()) console.log(`Migrated: ${name}`);
   } else if (command === 'demo') await addDemo();
+  else if (command === 'practice' && folder) await practice(folder, process.argv[4] ?? '');
   else if (command === 'demo-session') {
     const wanted = SESSIONS.find(({ plan }) => plan.seed === folder);
     if (!wanted) throw new Error(`The scenario has no session “${folder}”.`);

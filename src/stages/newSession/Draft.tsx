@@ -22,6 +22,7 @@ import { Button } from '@/ui/Button';
 import { describeFacts } from '../intake/words';
 import { LayBoard, type BoardGroup } from '../intake/LayBoard';
 import { Questions, type Question } from '../intake/Questions';
+import { createSession } from './createSession';
 import { DraftTable, SCENE_NAMES } from './DraftTable';
 import { DraftTile } from './DraftTile';
 import { KitPreview } from './KitPreview';
@@ -138,14 +139,7 @@ export function Draft({
     const pictureFiles = Object.fromEntries(used.map((picture) => [picture.path, picture.stored.sha256]));
     const files = { ...pictureFiles, ...response.files };
     try {
-      const answer = await fetch('/api/sessions', {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ document: sessionFromDraft(draft), files }),
-      });
-      const { id, error } = (await answer.json()) as { id?: string; error?: string };
-      if (!id) throw new Error(error ?? 'The session could not be made.');
-      router.push(`/sessions/${id}/regions`);
+      router.push(`/sessions/${await createSession(sessionFromDraft(draft), files)}/regions`);
     } catch (error) {
       setProblem((error as Error).message);
       setBusy(false);

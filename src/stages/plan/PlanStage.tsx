@@ -7,6 +7,7 @@ import { CHECKLIST, SCHOOLS, type PlanScene } from '@/core/planning';
 import { Button } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { beadsOf } from '@/ui/beads';
+import { createSession } from '../newSession/createSession';
 import { KitPreview } from '../newSession/KitPreview';
 import { LevelChart } from './LevelChart';
 import { LightBudget } from './LightBudget';
@@ -36,14 +37,7 @@ export function PlanStage() {
     setBusy(true);
     setFailure(null);
     try {
-      const answer = await fetch('/api/sessions', {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ document: session, files: {} }),
-      });
-      const { id, error } = (await answer.json()) as { id?: string; error?: string };
-      if (!id) throw new Error(error ?? 'The plan could not be kept.');
-      router.push(`/sessions/${id}/plan`);
+      router.push(`/sessions/${await createSession(session, {})}/plan`);
     } catch (error) {
       setFailure((error as Error).message);
       setBusy(false);

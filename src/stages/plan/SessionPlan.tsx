@@ -7,6 +7,7 @@ import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
+import { Practice } from './Practice';
 import { RunOrder } from './RunOrder';
 
 /** The plan that a session was made from, and which of its takes have footage. */
@@ -57,6 +58,7 @@ export function SessionPlan({ view }: { view: SessionView }) {
               </div>
             </div>
             <RunOrder takes={planned} nameOf={nameOf} done={done} />
+            {session.takes.length === 0 && <Practice sessionId={view.id} session={session} />}
           </>
         )}
       </main>

@@ -1,0 +1,88 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { addFilesAction, layAction } from '@/app/server/actions';
+import { exposureBeside, sessionSpots, type ArrivedFile } from '@/core/intake';
+import type { Session } from '@/core/session';
+import { Button } from '@/ui/Button';
+
+const MISHAPS = [
+  ['cloud', 'a cloud passes one take'],
+  ['swapped', 'two neighbors are exchanged'],
+  ['missed', 'one take is forgotten'],
+  ['ring', 'the ring isn’t turned once'],
+] as const;
+
+/** The stand-in camera: the whole course can be practiced with no camera, and with what goes wrong. */
+export function Practice({ sessionId, session }: { sessionId: string; session: Session }) {
+  const router = useRouter();
+  const [mishaps, setMishaps] = useState<string[]>([]);
+  const [state, setState] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+
+  async function shoot() {
+    setBusy(true);
+    setState('Shooting and developing …');
+    try {
+      const answer = await fetch(`/api/sessions/${sessionId}/practice`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ mishaps }),
+      });
+      const { files, error } = (await answer.json()) as { files?: ArrivedFile[]; error?: string };
+      if (!files) throw new Error(error ?? 'The simulated bench gave no pictures.');
+      const { laid } = await layAction(
+        sessionId,
+        files.map(({ path, stored }) => ({ path, sha256: stored.sha256 })),
+      );
+      const spots = sessionSpots(session);
+      const added = laid.flatMap(({ path, place }) => {
+        const file = files.find((one) => one.path === path)!;
+        const spot = spots.find((one) => one.id === place);
+        if (!spot) return [];
+        const { shutterSeconds, iso } = exposureBeside(file, files);
+        const { take, filter, scene, planned } = spot;
+        const exposed = shutterSeconds !== undefined && iso !== undefined;
+        return [{ path, sha256: file.stored.sha256, to: { take, filter, scene, planned, exposed } }];
+      });
+      const result = await addFilesAction(sessionId, added);
+      if (!result.ok) throw new Error(result.error);
+      router.push(`/sessions/${sessionId}/footage`);
+    } catch (error) {
+      setState((error as Error).message);
+      setBusy(false);
+    }
+  }
+
+  return (
+    <section aria-label="Simulated bench" className="mt-7 print:hidden">
+      <h2>Simulated bench</h2>
+      <p className="text-ink-2 mt-1 max-w-[66ch]">
+        No camera at hand? The stand-in shoots this plan, with filters that are a little off their labels, and lays the
+        card’s pictures on their takes. Choose what shall go wrong, and see what is caught.
+      </p>
+      <div className="flex gap-x-5 gap-y-1.5 flex-wrap mt-2">
+        {MISHAPS.map(([mishap, words]) => (
+          <label key={mishap} className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="accent-accent size-4"
+              checked={mishaps.includes(mishap)}
+              onChange={({ target }) =>
+                setMishaps((now) => (target.checked ? [...now, mishap] : now.filter((one) => one !== mishap)))
+              }
+            />
+            {words}
+          </label>
+        ))}
+      </div>
+      <div className="flex items-center gap-4 mt-3">
+        <Button onClick={() => void shoot()} disabled={busy}>
+          Shoot with the stand-in
+        </Button>
+        {state && <span role="status">{state}</span>}
+      </div>
+    </section>
+  );
+}
