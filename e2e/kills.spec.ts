@@ -1,6 +1,6 @@
 /**
  * Server, worker and browser killed with -9 at random moments of uploading and measuring: nothing that was acknowledged is lost, and no
- * half file is seen. Eight moments by default; GLADE_KILLS=50 for the long run.
+ * half file is seen. Six moments by default; GLADE_KILLS=50 for the long run.
  */
 import { chromium, expect, test } from '@playwright/test';
 import { spawn, type ChildProcess } from 'node:child_process';
@@ -15,7 +15,7 @@ import { closeStore, createSession, latestReadings, storeFile } from '@/store';
 import { freshDatabase } from '@/store/testing';
 import { writeBench } from './pictures';
 
-const MOMENTS = Number(process.env.GLADE_KILLS ?? 8);
+const MOMENTS = Number(process.env.GLADE_KILLS ?? 6);
 const DATABASE = 'glade_kills_test';
 const random = seededRandom('kills');
 const children: ChildProcess[] = [];

@@ -250,7 +250,7 @@ function pixelShare(u: number, v: number, cos: number, sin: number, part: ChartP
 
 /** Photon noise and read noise; bright pixels draw both at once, as one normal. */
 function recordElectrons(random: Random, electrons: number, camera: TrueCamera): number {
-  if (electrons > 60) return electrons + Math.sqrt(electrons + camera.readNoise ** 2) * random.normal();
+  if (electrons > 60) return electrons + Math.sqrt(electrons + camera.readNoise * camera.readNoise) * random.grain();
   return random.poisson(electrons) + camera.readNoise * random.normal();
 }
 
@@ -299,6 +299,11 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
   const data = camera.bitDepth === 16 ? new Uint16Array(light.length) : new Uint8Array(light.length);
   const passing: Passing = { plain: [1, 1, 1], polarized: [1, 1, 1] };
   const pass = passingThrough(take.filter, take.setting, polarization.lightDegrees);
+  // Only what changes over the frame is asked for at every pixel.
+  const varies = Boolean(take.filter?.variable ?? take.filter?.graduation);
+  pass(0, 0, passing);
+  const corner = take.filter?.cornerStops ?? 0;
+  const isFlare = take.scene === 'flare';
   const encoded = encoder(camera.response);
   const spot = take.filter?.hotSpot;
   // At the long end lens and filter see less of their rims.
@@ -309,11 +314,10 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
       const dx = part.x + x + 0.5 - width / 2;
       const dy = part.y + y + 0.5 - height / 2;
       const r2 = (dx * dx + dy * dy) / halfDiagonal2;
-      pass(dx / height, dy / height, passing);
+      if (varies) pass(dx / height, dy / height, passing);
       const bump = spot ? spot.stops * Math.exp(-r2 / (2 * spot.radius ** 2)) : 0;
-      const shade = 2 ** (bump - camera.falloffStops * r2 - (take.filter?.cornerStops ?? 0) * r2 * r2);
-      const added =
-        take.scene === 'flare' ? strayLight(take.filter, dx / width + 0.5, dy / height + 0.5, height / width) : 0;
+      const shade = Math.exp(Math.LN2 * (bump - camera.falloffStops * r2 - corner * r2 * r2));
+      const added = isFlare ? strayLight(take.filter, dx / width + 0.5, dy / height + 0.5, height / width) : 0;
       for (let c = 0; c < 3; c++, i++) {
         const electrons = Math.min(
           camera.fullWell * 1.2,

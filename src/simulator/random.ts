@@ -5,6 +5,8 @@ export interface Random {
   uniform(): number;
   /** Standard normal. */
   normal(): number;
+  /** Standard normal from a table of 65536 quantiles, several times faster: for the noise of pixels, of which there are millions. */
+  grain(): number;
   /** Photon count with this mean. */
   poisson(mean: number): number;
 }
@@ -42,6 +44,8 @@ export function seededRandom(seed: string): Random {
     spare = v * factor;
     return u * factor;
   };
+  const grains = quantiles();
+  const grain = () => grains[(next() * 65536) | 0];
   const poisson = (mean: number) => {
     if (mean <= 0) return 0;
     // Above this a rounded normal is indistinguishable for pictures, and hundreds of times faster.
@@ -55,7 +59,28 @@ export function seededRandom(seed: string): Random {
     } while (product > limit);
     return count;
   };
-  return { uniform: next, normal, poisson };
+  return { uniform: next, normal, grain, poisson };
+}
+
+let table: Float64Array | null = null;
+
+/** Quantiles of the standard normal at (i + ½)/65536, by walking along its integral (trapezoids of 1/20000). */
+function quantiles(): Float64Array {
+  if (table) return table;
+  table = new Float64Array(65536);
+  const step = 1 / 20000;
+  const density = (x: number) => Math.exp((-x * x) / 2) / Math.sqrt(2 * Math.PI);
+  // What lies below −5 is 2.87e−7, less than the first quantile.
+  let [x, below] = [-5, 2.866516e-7];
+  for (let i = 0; i < 65536; i++) {
+    const wanted = (i + 0.5) / 65536;
+    while (below < wanted) {
+      below += ((density(x) + density(x + step)) / 2) * step;
+      x += step;
+    }
+    table[i] = x - step / 2;
+  }
+  return table;
 }
 
 function hash128(text: string): [number, number, number, number] {
