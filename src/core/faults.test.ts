@@ -13,7 +13,7 @@ import type { BenchPlan, Spoiled } from '@/simulator/truth';
 
 const WEIGHTS = luminanceRow(resolveColorSpace('srgb'));
 const KIND: BenchKind = { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 2 };
-const base = randomPlan('faults', KIND);
+const base: BenchPlan = { ...randomPlan('faults', KIND), seed: 'faults of one kind each' };
 base.filters = base.filters.slice(0, 2).map((filter, i) => ({ ...filter, blurPx: [0.1, 0.7][i] }));
 const [first, second] = base.filters;
 
