@@ -68,9 +68,16 @@ command_test() {
   PORT=$(free_port 18420)
   start_web
   start_worker
-  node dist/manage.mjs demo
   wait_for_web || fail "the web server does not answer." "The last lines of its log are above."
-  GLADE_URL="http://localhost:$PORT" GLADE_CHROMIUM=$(find_program chromium) npx --no-install playwright test || true
+  export GLADE_URL="http://localhost:$PORT" GLADE_CHROMIUM
+  GLADE_CHROMIUM=$(find_program chromium)
+  # The demo is rendered on one core while the tests that don't need it keep the other busy.
+  GLADE_DEMO_AT_A_TIME=1 node dist/manage.mjs demo &
+  local demo=$!
+  npx --no-install playwright test damaged footage plan || true
+  count_report test-results/report.json
+  wait "$demo" || fail "the demo could not be rendered." "The reason is above."
+  npx --no-install playwright test glade kills kinds || true
   count_report test-results/report.json
 
   stop_test_application

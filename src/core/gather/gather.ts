@@ -87,7 +87,9 @@ export async function gather(session: Session, source: PictureSource, options: G
   const bracket = session.rig.response.kind === 'bracket' ? await recoverFromBracket(session, source, options) : null;
   faults.push(...(bracket?.faults ?? []).map((one) => ({ filter: null, fault: one })));
   const tables = tableCache(session, await readCurves(session, source), bracket?.response ?? null);
-  const results = await readShots(shots, patchesOf, source, options, faults, tables);
+  // Before a polarizer a screen goes dark with all that is on it: its view tells nothing.
+  const blind = new Set(session.scenes.filter((scene) => scene.kind === 'screen').map((scene) => scene.id));
+  const results = await readShots(shots, patchesOf, blind, source, options, faults, tables);
   faults.push(...encodingFaults(results, tables), ...exposureFaults(results, session));
   const patches = [...patchesOf.entries()].flatMap(([scene, list]) => {
     const shown = dropOtherViews(
@@ -141,6 +143,7 @@ async function readCurves(session: Session, source: PictureSource): Promise<Map<
 async function readShots(
   shots: Shot[],
   patchesOf: ReadonlyMap<string, MeasuredPatch[]>,
+  blind: ReadonlySet<string>,
   source: PictureSource,
   options: GatherOptions,
   faults: Gathered['faults'],
@@ -158,7 +161,7 @@ async function readShots(
     let view: ViewState = { kind: 'same' };
     let requests: WindowRequest[] = [];
     const plan: PlanReading = (facts, preview) => {
-      const bare = views.get(take.scene);
+      const bare = blind.has(take.scene) ? undefined : views.get(take.scene);
       if (preview && !bare && take.filter === null) {
         views.set(take.scene, preview);
         bareFiles.set(take.scene, file);

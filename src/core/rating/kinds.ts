@@ -4,7 +4,7 @@ import type { FilterReadings, Reading, Verdict } from '../session/readings';
 import { bandsTouched, DEFAULT_BANDS, type Bands } from './bands';
 import { either, judgeStrength } from './verdict';
 
-type Rated = Pick<FilterReadings, 'density' | 'variable' | 'graduation' | 'polarizer' | 'nominalStops'>;
+type Rated = Pick<FilterReadings, 'density' | 'cast' | 'variable' | 'graduation' | 'polarizer' | 'nominalStops'>;
 
 /**
  * The verdict on what a filter takes, beside its label.
@@ -17,7 +17,7 @@ export function judgeFilter(
   takes: number,
   bands: Bands = DEFAULT_BANDS,
 ): Verdict {
-  const { density, variable, graduation, polarizer, nominalStops } = readings;
+  const { density, cast, variable, graduation, polarizer, nominalStops } = readings;
   const own = variable
     ? judgeRange(variable, bands)
     : graduation
@@ -25,7 +25,9 @@ export function judgeFilter(
       : judgeStrength(density, nominalStops, takes, bands);
   const clear =
     kind === 'clear' && density
-      ? { sentence: `It lets ${throughput(density.stops)} of the light through. ${own.sentence}` }
+      ? {
+          sentence: `It lets ${throughput(density.stops)} of the light through. ${own.sentence} ${floorOf(density.stops, cast?.deltaE00)}`,
+        }
       : {};
   const extinction = polarizer?.extinctionStops;
   // Extinction is never below 0, so its bands are those of a size.
@@ -39,6 +41,12 @@ export function judgeFilter(
 function throughput({ value, u95 }: Reading): string {
   const share = 100 * 2 ** -value;
   return `${share.toFixed(1)} ± ${(share * Math.LN2 * u95).toFixed(1)} %`;
+}
+
+/** A clear filter is the null test: its ± are what the session can tell from nothing. */
+function floorOf(stops: Reading, cast: Reading | undefined): string {
+  const color = cast ? ` and ΔE00 ${Math.max(0.1, cast.u95).toFixed(1)}` : '';
+  return `As a null test it shows the floor of this session: what lies within ${Math.max(0.01, stops.u95).toFixed(2)} stop${color} can’t be told from nothing.`;
 }
 
 const stopsOff = (error: Reading) =>

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { goldenHours, polarizerHeadings, steadyWindow, sunPath, type Interval } from '@/core/planning';
-import { skyRose } from '@/core/polarizer';
+import { skyRose, skyUnevenness } from '@/core/polarizer';
 import { SkyRose } from '@/ui/charts/SkyRose';
 import { fixed } from '@/ui/format';
 
@@ -11,6 +11,9 @@ const PLACES: readonly (readonly [string, number, number])[] = [
   ['Ashwick Quarry', 51.2, -2.5],
   ['Lantern Weir', 47.0, 8.0],
 ];
+
+/** Height of view above the horizon that is reckoned with, degrees. */
+const VIEW_ALTITUDE = 15;
 
 const clock = (timeMs: number) => new Date(timeMs).toISOString().slice(11, 16);
 const span = ({ fromMs, toMs }: Interval) => `${clock(fromMs)}–${clock(toMs)}`;
@@ -21,6 +24,8 @@ export function Outdoors() {
   const [longitude, setLongitude] = useState('8');
   const [date, setDate] = useState('2026-06-21');
   const [hour, setHour] = useState('12:00');
+  const [field, setField] = useState('84');
+  const [clarity, setClarity] = useState('0.75');
   const place = { latitude: Number(latitude), longitude: Number(longitude) };
   const start = Date.parse(`${date}T00:00:00Z`);
   const known = Number.isFinite(start) && Math.abs(place.latitude) <= 90 && Math.abs(place.longitude) <= 180;
@@ -32,6 +37,14 @@ export function Outdoors() {
   const steady = steadyWindow(path);
   const golden = goldenHours(path);
   const [left, right] = at ? polarizerHeadings(at) : [0, 0];
+  const rose = at ? skyRose(at, VIEW_ALTITUDE, Number(clarity)) : [];
+  const uneven = at
+    ? Math.max(
+        ...rose.map(({ azimuth }) =>
+          skyUnevenness(at, { azimuth, altitude: VIEW_ALTITUDE }, Math.max(0, Number(field)) || 0, Number(clarity)),
+        ),
+      )
+    : 0;
   return (
     <section aria-label="Outdoors" className="mt-7 print:hidden">
       <h2>Outdoors</h2>
@@ -42,6 +55,15 @@ export function Outdoors() {
             <Field label="Longitude, ° east" value={longitude} onChange={setLongitude} />
             <Field label="Day" value={date} onChange={setDate} type="date" />
             <Field label="Time, UTC" value={hour} onChange={setHour} type="time" />
+            <Field label="Field of view, °" value={field} onChange={setField} />
+            <label className="grid gap-1">
+              <span className="text-ink-3 text-[12px]">Air</span>
+              <select className="field" value={clarity} onChange={(event) => setClarity(event.target.value)}>
+                <option value="0.85">very clear</option>
+                <option value="0.75">clear</option>
+                <option value="0.5">hazy</option>
+              </select>
+            </label>
             <label className="grid gap-1">
               <span className="text-ink-3 text-[12px]">or a place of the demo</span>
               <select
@@ -71,6 +93,13 @@ export function Outdoors() {
                 A polarizer darkens the sky most towards {fixed(left, 0)}° and {fixed(right, 0)}°, and does nothing
                 towards or away from the sun.
               </li>
+              {at.altitude > 0 && (
+                <li>
+                  There it darkens by about {fixed(Math.max(...rose.map((one) => one.stops)), 1)} stops, but across a
+                  lens of {field}° unevenly, by up to {fixed(uneven, 1)} stops:{' '}
+                  {uneven > 0.5 ? 'a dark patch will show; turn the ring back or go narrower.' : 'that hardly shows.'}
+                </li>
+              )}
               <li>
                 {steady
                   ? `On a clear day the light stays within a third of a stop from ${span(steady)} UTC.`
@@ -80,7 +109,7 @@ export function Outdoors() {
             </ul>
           )}
         </div>
-        {at && at.altitude > 0 && <SkyRose known rose={skyRose(at, 15)} sunAzimuth={at.azimuth} />}
+        {at && at.altitude > 0 && <SkyRose known rose={rose} sunAzimuth={at.azimuth} />}
       </div>
     </section>
   );
