@@ -74,10 +74,10 @@ command_test() {
   # The demo is rendered on one core while the tests that don't need it keep the other busy.
   GLADE_DEMO_AT_A_TIME=1 node dist/manage.mjs demo &
   local demo=$!
-  npx --no-install playwright test damaged footage plan || true
+  npx --no-install playwright test damaged.spec footage.spec plan.spec || true
   count_report test-results/report.json
   wait "$demo" || fail "the demo could not be rendered." "The reason is above."
-  npx --no-install playwright test glade kills kinds || true
+  npx --no-install playwright test glade.spec kills.spec kinds.spec || true
   count_report test-results/report.json
 
   stop_test_application
