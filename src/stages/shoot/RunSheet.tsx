@@ -214,7 +214,7 @@ function Take({
       </p>
       <h1 className="!text-[38px] leading-tight">{name}</h1>
       <p className="text-[18px]">{placeOf(take)}</p>
-      <dl className="mt-2 grid gap-1.5">
+      <div className="mt-2 grid gap-1.5">
         <Setting
           label="shutter"
           value={writeShutter(setting.shutterSeconds)}
@@ -226,7 +226,7 @@ function Take({
           value={fixed(setting.fNumber, 1)}
           onStep={(way) => step('fNumber', THIRD ** (way / 2))}
         />
-      </dl>
+      </div>
     </section>
   );
 }
@@ -234,9 +234,9 @@ function Take({
 function Setting({ label, value, onStep }: { label: string; value: string; onStep: (way: 1 | -1) => void }) {
   const button = 'size-12 rounded-[10px] border border-[#8a8a8a] text-[22px] leading-none';
   return (
-    <div className="flex items-center gap-2.5">
-      <dt className="w-[72px] text-[15px] text-[#4a4a4a]">{label}</dt>
-      <dd className="flex-1 text-[32px] font-[560] leading-none">{value}</dd>
+    <div role="group" aria-label={label} className="flex items-center gap-2.5">
+      <span className="w-[72px] text-[15px] text-[#4a4a4a]">{label}</span>
+      <span className="flex-1 text-[32px] font-[560] leading-none">{value}</span>
       <button type="button" aria-label={`Less ${label}`} className={button} onClick={() => onStep(-1)}>
         −
       </button>
