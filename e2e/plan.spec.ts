@@ -125,7 +125,7 @@ test('the simulated bench shoots the plan; a swapped pair of filters is caught b
 }) => {
   await page.goto('/plan');
   await page.getByLabel('Title').fill('Practice');
-  await page.getByLabel('Kit in shorthand').fill('ND8 64');
+  await page.getByLabel('Kit in shorthand').fill('ND8 16');
   await page.getByLabel('even wall').uncheck();
   await page.getByLabel('Pictures a take').fill('1');
   await page.getByRole('button', { name: 'Keep the plan' }).click();
