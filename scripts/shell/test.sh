@@ -71,8 +71,8 @@ command_test() {
   wait_for_web || fail "the web server does not answer." "The last lines of its log are above."
   export GLADE_URL="http://localhost:$PORT" GLADE_CHROMIUM
   GLADE_CHROMIUM=$(find_program chromium)
-  # The demo is rendered on one core while the tests that don't need it keep the other busy.
-  GLADE_DEMO_AT_A_TIME=1 node dist/manage.mjs demo &
+  # The demo is rendered while the tests that don't need it run: they wait for the server more than they compute.
+  node dist/manage.mjs demo &
   local demo=$!
   npx --no-install playwright test damaged.spec footage.spec plan.spec || true
   count_report test-results/report.json

@@ -12,7 +12,7 @@ import { demoSessions, type DemoSession } from '@/simulator/demo';
 import { closeStore, createSession, listSessions, loadSession, migrate, storeFile } from '@/store';
 
 /** Demo sessions rendered at a time. */
-const SIDE_BY_SIDE = Number(process.env.GLADE_DEMO_AT_A_TIME ?? 2);
+const SIDE_BY_SIDE = 2;
 
 const SESSIONS = demoSessions();
 
