@@ -72,7 +72,7 @@ command_test() {
   export GLADE_URL="http://localhost:$PORT" GLADE_CHROMIUM
   GLADE_CHROMIUM=$(find_program chromium)
   # The demo is rendered while the tests that don't need it run: they wait for the server more than they compute.
-  node dist/manage.mjs demo &
+  nice -n 10 node dist/manage.mjs demo &
   local demo=$!
   npx --no-install playwright test damaged.spec footage.spec plan.spec || true
   count_report test-results/report.json
