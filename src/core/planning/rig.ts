@@ -1,6 +1,6 @@
 /** What a rig can be set to: its shutters, ISO speeds and apertures, in its own steps. */
 import { z } from 'zod';
-import { shutterMark } from '../exposure';
+import { shutterMark, snapShutterMark } from '../exposure';
 
 export const planRigSchema = z.looseObject({
   camera: z.string().default('Camera'),
@@ -51,17 +51,19 @@ export function settingFor(
   slowest = rig.slowest,
 ): { setting: Setting; short: number } {
   const start = 2 * Math.log2(rig.aperture.narrowest / aperture);
-  const shutterRoom = Math.max(0, Math.log2(slowest / rig.fastest));
+  // A nominal 1/8000 lasts 1/8192 s: the row of steps begins there.
+  const fastest = rig.step > 0 && rig.shutterMarks === 'nominal' ? snapShutterMark(rig.fastest) : rig.fastest;
+  const shutterRoom = Math.max(0, Math.log2(slowest / fastest));
   const isoRoom = Math.log2(rig.highestIso / rig.baseIso);
   const apertureRoom = 2 * Math.log2(aperture / rig.aperture.widest);
-  let left = stops - start;
+  let left = stops - start - Math.log2(fastest / rig.fastest);
   const shutter = nearestStep(left, rig.step, shutterRoom);
   left -= shutter;
   const iso = left > 0 ? nearestStep(left, rig.step, isoRoom) : 0;
   left -= iso;
   const opened = left > 0 ? nearestStep(left, rig.step, apertureRoom) : 0;
   left -= opened;
-  const seconds = rig.fastest * 2 ** shutter;
+  const seconds = fastest * 2 ** shutter;
   // Where marks are exact, 1/60 s lasts 1/60 s and not the 1/64 of the series.
   const exact = rig.step > 0 && rig.shutterMarks === 'exact' ? Math.min(slowest, shutterMark(seconds)) : seconds;
   return {
