@@ -9,7 +9,7 @@ import { developPicture, MISHAPS, shootPlan } from '@/simulator/card';
 import { describeSession } from '@/simulator/session';
 import { writeSession } from '@/simulator/files';
 import { demoSessions, type DemoSession } from '@/simulator/demo';
-import { closeStore, createSession, listSessions, loadSession, migrate, storeFile } from '@/store';
+import { addToInbox, closeStore, createSession, listSessions, loadSession, migrate, storeFile } from '@/store';
 
 /** Demo sessions rendered at a time. */
 const SIDE_BY_SIDE = 2;
@@ -62,7 +62,10 @@ async function practice(sessionId: string, mishaps: string): Promise<void> {
     const files: { path: string; sha256: string }[] = [];
     for (const picture of pictures) {
       const path = await developPicture(bench, picture, folder);
-      files.push({ path: picture.name, sha256: (await storeFile(path, picture.name)).sha256 });
+      const { sha256 } = await storeFile(path, picture.name);
+      // Until it is laid it waits like any other file that has arrived.
+      await addToInbox(picture.name, sha256, 'drop');
+      files.push({ path: picture.name, sha256 });
     }
     process.stdout.write(JSON.stringify(files));
   } finally {

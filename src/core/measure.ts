@@ -9,13 +9,13 @@ import { patchStrength, type CombinedStrength } from './density';
 import { gather, type Gathered, type GatherOptions } from './gather';
 import { nominalStops } from './labels';
 import { adviseOn, castInWords, judgeFilter, judgeQualities } from './rating';
-import type { Fault, Filter, FilterReadings, Readings, Session } from './session';
+import { polarizes, type Fault, type Filter, type FilterReadings, type Readings, type Session } from './session';
 import type { PictureSource } from './source';
 import { addColors } from './steps/colors';
 import { addGraduation } from './steps/graduation';
 import { addKitFaults } from './steps/kit';
 import { preparePlace, type Place } from './steps/places';
-import { addPolarizer, POLARIZING } from './steps/polarizer';
+import { addPolarizer } from './steps/polarizer';
 import { addFlare, addShading } from './steps/shading';
 import { prepareEdges, type EdgePlace } from './steps/edges';
 import { keptSharpness, whySoft } from './steps/sharpness';
@@ -112,9 +112,10 @@ function measureFilter(
   const parts = { places, gathered: gathered.patches, edges, session, space };
   // A variable filter has a strength a mark, a graduated one two: one figure for all would be none.
   const lightest = filter.kind === 'variable-nd' ? addMarks(result, filter, parts) : null;
-  if (filter.kind === 'graduated-nd') addGraduation(result, places, gathered.patches, session, space);
-  const combined = lightest || result.graduation ? null : addStrengthOf(result, filter, parts);
-  if (faults.some((one) => one.code === 'white-balance-moved')) delete result.cast;
+  const graduated = filter.kind === 'graduated-nd';
+  if (graduated) addGraduation(result, places, gathered.patches, session, space);
+  const combined = lightest || graduated ? null : addStrengthOf(result, filter, parts);
+  if (faults.some((one) => one.code === 'white-balance-moved')) withholdCasts(result);
 
   const kept = edges.map((edge) => keptSharpness(edge, filter.id)).filter((one) => one !== null);
   faults.push(...kept.flatMap((one) => ('withheld' in one ? [one.withheld] : [])));
@@ -125,9 +126,9 @@ function measureFilter(
   );
   const soft = whySoft(sharpness, filter.name ?? filter.id, takesOfEdges);
   faults.push(...soft.faults);
-  if (!result.graduation) addShading(result, places, gathered.patches, session, space, lightest ?? undefined);
+  if (!graduated) addShading(result, places, gathered.patches, session, space, lightest ?? undefined);
   addFlare(result, gathered.patches, session, space);
-  if (POLARIZING.has(filter.kind)) {
+  if (polarizes(filter)) {
     addPolarizer(result, filter, parts);
     addSkyTurn(result, gathered.turns, session, space);
   }
@@ -143,6 +144,12 @@ function measureFilter(
   return result;
 }
 
+/** The camera's white balance moved: every cast would be partly its own. */
+function withholdCasts(result: FilterReadings): void {
+  delete result.cast;
+  for (const mark of result.marks ?? []) delete mark.cast;
+}
+
 interface StrengthParts {
   places: readonly Place[];
   session: Session;
@@ -155,7 +162,7 @@ function addStrengthOf(
   filter: Filter,
   { places, session, space }: StrengthParts,
 ): CombinedStrength | null {
-  const polarizing = POLARIZING.has(filter.kind);
+  const polarizing = polarizes(filter);
   const found = places
     .filter(({ patch }) => STRENGTH_ROLES.has(patch.role) && (!polarizing || isUnpolarized(patch.scene, session)))
     .flatMap((place) => {

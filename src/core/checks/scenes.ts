@@ -4,7 +4,7 @@ import { nominalStops } from '../labels';
 import { isEven, likeness, lightOf, VIEW_COLUMNS, VIEW_ROWS } from '../look';
 import { median } from '../numbers';
 import { alignPreviews, MOST_ROTATION_DEGREES, MOST_SHIFT, type Preview } from '../registration';
-import type { Take } from '../session';
+import { POLARIZED_SCENES, type Take } from '../session';
 import type { PictureFacts } from '../source';
 import { exposureOf, type Check, type CheckedFile, type Footage } from './types';
 
@@ -27,8 +27,6 @@ interface Seen {
 const MOVED_SHARE = 0.004;
 const MOVED_DEGREES = 0.4;
 const CERTAIN = 0.8;
-/** Scenes where a polarizer's darkness follows its ring, not its label. */
-const POLARIZED = new Set<string>(['screen', 'water', 'sky']);
 
 /** What is worth saying of a scene. */
 export function ofScene(scene: string, footage: Footage): Check[] {
@@ -47,9 +45,9 @@ export function ofScene(scene: string, footage: Footage): Check[] {
   return [
     ...ofBares(scene, takes, bare),
     // Before polarized light the filter itself changes the view.
-    ...ofViews(POLARIZED.has(kind ?? '') ? bare : seen, bare),
+    ...ofViews(POLARIZED_SCENES.has(kind ?? '') ? bare : seen, bare),
     ...(kind === 'flare' ? [] : ofBlur(seen)),
-    ...(POLARIZED.has(kind ?? '') ? [] : ofOrder(scene, seen, bare, footage)),
+    ...(POLARIZED_SCENES.has(kind ?? '') ? [] : ofOrder(scene, seen, bare, footage)),
     ...ofTimes(seen, bare),
     ...ofProfiles(scene, seen),
   ];

@@ -5,18 +5,20 @@
 import type { PatchSample } from '../density';
 import type { ResolvedResponse } from '../light';
 import type { PixelRect } from '../patches';
-import { alignPreviews, judgeView, type Alignment, type Preview, type ViewState } from '../registration';
-import { fault, patchesOfScene, SessionError, type Fault, type Rect, type Session } from '../session';
+import { judgeView, type Preview, type ViewState } from '../registration';
+import { fault, patchesOfScene, SessionError, type Fault, type Session } from '../session';
 import type { FieldStatistics } from '../shading';
 import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
 import { recoverFromBracket } from './bracket';
 import { apertureCounts, contradiction, exposureOf, timesOf } from './exposures';
+import { forEachConcurrently, PICTURES_AT_A_TIME } from './concurrently';
 import { readRemembered, type Memory } from './memory';
 import type { PlanReading } from './readReduced';
 import { shotsOf, withTelemetry, type Shot } from './shots';
 import { requestsOf, type EdgeMeasurement, type MeasuredPatch, type Reduced, type WindowRequest } from './reduce';
 import { tableCache, type TableCache } from './tables';
 import { gatherTurns, type TurnMoment } from './turns';
+import { alignmentOf, changingPlaces } from './views';
 
 /** One picture's exposure and moment beside what a measure took from it. */
 export interface Observation<T> {
@@ -116,11 +118,11 @@ function measurable(session: Session, sceneId: string): MeasuredPatch[] {
   const variable = new Set(
     session.kits.flatMap((kit) => kit.filters.flatMap((one) => (one.kind === 'variable-nd' ? [one.id] : []))),
   );
-  if (session.takes.some((take) => take.scene === sceneId && variable.has(take.filter ?? '')))
-    return patches.flatMap((patch): MeasuredPatch[] =>
-      patch.role === 'neutral' ? [patch, { ...patch, id: `${patch.id}-middle`, role: 'middle' }] : [patch],
-    );
-  if (scene?.kind !== 'flare' || patches.length === 0) return patches;
+  const turns = session.takes.some((take) => take.scene === sceneId && variable.has(take.filter ?? ''));
+  const middles = patches.flatMap((patch): MeasuredPatch[] =>
+    turns && patch.role === 'neutral' ? [{ ...patch, id: `${patch.id}-middle`, role: 'middle' }] : [],
+  );
+  if (scene?.kind !== 'flare' || patches.length === 0) return [...patches, ...middles];
   return [
     ...patches,
     { id: `${sceneId}-whole`, scene: sceneId, role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } },
@@ -196,7 +198,7 @@ async function readShots(
   };
   // The first readable bare picture of each scene is the view that all others are laid on.
   const pending = new Set(shots.keys());
-  const concurrency = options.concurrency ?? 2;
+  const concurrency = options.concurrency ?? PICTURES_AT_A_TIME;
   await forEachConcurrently([...patchesOf.keys()], concurrency, async (scene) => {
     for (const at of shots.keys()) {
       if (shots[at].take.scene !== scene || shots[at].take.filter !== null) continue;
@@ -207,40 +209,6 @@ async function readShots(
   });
   await forEachConcurrently([...pending], concurrency, readShot);
   return results.filter((result) => result !== null);
-}
-
-/** By scene, the places that a polarizer changes by itself: they can't tell whether the camera moved. */
-function changingPlaces(patchesOf: ReadonlyMap<string, MeasuredPatch[]>): Map<string, Rect[]> {
-  const places = new Map<string, Rect[]>();
-  for (const [scene, patches] of patchesOf)
-    if (patches.some(({ role }) => role === 'glare' || role === 'sky'))
-      places.set(
-        scene,
-        patches.flatMap(({ role, rect }) => (role === 'glare' || role === 'sky' || role === 'color' ? [rect] : [])),
-      );
-  return places;
-}
-
-const alignments = new Map<string, Alignment>();
-const MOST_ALIGNMENTS = 5000;
-
-/** How one picture lies on another; known pairs of contents aren't laid on each other again. */
-function alignmentOf(
-  source: PictureSource,
-  files: readonly [bare: string, take: string],
-  [bare, take]: readonly [Preview, Preview],
-  changing?: readonly Rect[],
-): Alignment {
-  const ids = files.map((file) => source.identify?.(file));
-  if (!ids[0] || !ids[1]) return alignPreviews(bare, take, changing);
-  const key = `${ids.join(' ')} ${changing ? JSON.stringify(changing) : ''}`;
-  let alignment = alignments.get(key);
-  if (!alignment) {
-    alignment = alignPreviews(bare, take, changing);
-    alignments.set(key, alignment);
-    if (alignments.size > MOST_ALIGNMENTS) alignments.delete(alignments.keys().next().value!);
-  }
-  return alignment;
 }
 
 function encodingFaults(read: ShotResult[], tables: TableCache): Gathered['faults'] {
@@ -357,16 +325,4 @@ function uniqueFaults(faults: Gathered['faults']): Gathered['faults'] {
     seen.add(key);
     return true;
   });
-}
-
-async function forEachConcurrently<T>(
-  items: readonly T[],
-  limit: number,
-  work: (item: T) => Promise<void>,
-): Promise<void> {
-  let next = 0;
-  const run = async () => {
-    while (next < items.length) await work(items[next++]);
-  };
-  await Promise.all(Array.from({ length: Math.min(limit, items.length) }, run));
 }

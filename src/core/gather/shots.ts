@@ -20,8 +20,8 @@ export interface FoundFault {
   fault: Fault;
 }
 
-/** A full turn is looked at every ten degrees. */
-const FRAMES_OF_TURN = 36;
+/** A full turn is looked at every fifteen degrees. */
+const FRAMES_OF_TURN = 24;
 /** An exposure that changes by less than this inside a clip is the same, in stops. */
 const SAME_STOPS = 0.02;
 

@@ -4,9 +4,9 @@
  */
 import type { PatchStatistics } from '../patches';
 import { fault, patchesOfScene, type Session, type Take } from '../session';
-import { UnreadablePicture, type PictureSource } from '../source';
-import type { FoundFault } from './shots';
-import { shotsOf, type Shot } from './shots';
+import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
+import { forEachConcurrently, PICTURES_AT_A_TIME } from './concurrently';
+import { shotsOf, type FoundFault, type Shot } from './shots';
 import { readRemembered, type Memory } from './memory';
 import { requestsOf, type Reduced, type WindowRequest } from './reduce';
 import type { TableCache } from './tables';
@@ -26,6 +26,7 @@ export interface TurnOptions {
   memory?: Memory;
   signal?: AbortSignal;
   filter?: string;
+  concurrency?: number;
 }
 
 /** Reads all turns of a session. */
@@ -33,7 +34,7 @@ export async function gatherTurns(
   session: Session,
   source: PictureSource,
   tables: TableCache,
-  { memory, signal, filter }: TurnOptions,
+  { memory, signal, filter, concurrency = PICTURES_AT_A_TIME }: TurnOptions,
 ): Promise<{ moments: TurnMoment[]; faults: FoundFault[] }> {
   const takes = session.takes.filter(
     (take) => take.turn && (filter === undefined || take.filter === null || take.filter === filter),
@@ -43,11 +44,16 @@ export async function gatherTurns(
   for (const take of takes) {
     const own = shots.filter((shot) => shot.take === take);
     const patches = patchesOfScene(session, take.scene).filter(({ role }) => role === 'sky' || role === 'reference');
-    if (!patches.some(({ role }) => role === 'sky') || !patches.some(({ role }) => role === 'reference')) continue;
-    for (const [i, shot] of own.entries()) {
+    const missing = (['sky', 'reference'] as const).filter((role) => !patches.some((patch) => patch.role === role));
+    if (missing.length > 0) {
+      const words = `${take.id} turns about, but “${take.scene}” has no ${missing.join(' and no ')} patch to read.`;
+      faults.push({ filter: take.filter, fault: fault('reference-missing', 'error', [take.id], words) });
+      continue;
+    }
+    await forEachConcurrently([...own.entries()], concurrency, async ([i, shot]) => {
       signal?.throwIfAborted();
       try {
-        const reduced = await read(shot);
+        const { facts, reduced } = await read(shot);
         const of = (role: string) => patches.find((patch) => patch.role === role)!.id;
         const [sky, reference] = [of('sky'), of('reference')].map((id) => reduced.get(id)?.level);
         if (sky && reference)
@@ -55,7 +61,7 @@ export async function gatherTurns(
             scene: take.scene,
             take: take.id,
             filter: take.filter,
-            heading: headingOf(take, own, i),
+            heading: headingOf(take, facts, i, own.length),
             sky,
             reference,
           });
@@ -64,8 +70,8 @@ export async function gatherTurns(
         const words = `${shot.file} can’t be read: ${error.reason}`;
         faults.push({ filter: take.filter, fault: fault('file-unreadable', 'error', [take.id], words) });
       }
-    }
-    async function read({ file }: Shot): Promise<Map<string, Reduced>> {
+    });
+    async function read({ file }: Shot): Promise<{ facts: PictureFacts; reduced: Map<string, Reduced> }> {
       let requests: WindowRequest[] = [];
       const picture = await readRemembered(
         source,
@@ -77,20 +83,21 @@ export async function gatherTurns(
         },
         signal,
       );
-      return new Map(picture.reduced.map((one, k) => [requests[k].patch.id, one]));
+      const reduced = new Map(picture.reduced.map((one, k) => [requests[k].patch.id, one]));
+      return { facts: picture.facts, reduced };
     }
   }
   return { moments, faults };
 }
 
-/** Frames by their time in the span, stills by their place in the row. */
-function headingOf({ turn }: Take, shots: readonly Shot[], i: number): number {
+/** Frames by their time between the first and the last of the span, stills by their place in the row. */
+function headingOf({ turn, span }: Take, { clip, frameSeconds }: PictureFacts, i: number, count: number): number {
   const { fromDegrees, toDegrees } = turn!;
-  const times = shots.map((shot) => shot.seconds);
-  const [first, last] = [times[0], times[times.length - 1]];
-  const share =
-    first === null || last === null || first === last
-      ? i / Math.max(1, shots.length - 1)
-      : ((times[i] ?? first) - first) / (last - first);
+  let share = i / Math.max(1, count - 1);
+  if (clip && frameSeconds !== undefined) {
+    const last = Math.max(0, clip.seconds - 1 / clip.framesPerSecond);
+    const [from, to] = [Math.max(0, span?.from ?? 0), Math.min(last, span?.to ?? last)];
+    share = to > from ? (frameSeconds - from) / (to - from) : 0;
+  }
   return fromDegrees + (toDegrees - fromDegrees) * share;
 }

@@ -2,6 +2,7 @@
  * A graduated filter: a logistic in luminous stops across a straight line, fitted to the map of stops over a field (formats.md,
  * "graduation"). Lengths are in heights of the frame.
  */
+import { wayBetween } from '../numbers';
 import { solveLinear } from '../uncertainty/leastSquares';
 
 /** A map of stops over a grid of cells; places are in heights of the frame from the frame's center, right and down. */
@@ -123,7 +124,7 @@ export function fitGraduation(field: StopsField): GraduationFit | null {
     dense: clear + step,
     midline: upright ? NaN : 0.5 - offset / Math.cos(angle),
     transitionWidth: WIDTH_OF_SCALE * scale,
-    angleDegrees: wrapped((angle * 180) / Math.PI),
+    angleDegrees: wayBetween(0, (angle * 180) / Math.PI),
     u: {
       clear: u([1, 0, 0, 0, 0]),
       dense: u([1, 1, 0, 0, 0]),
@@ -136,12 +137,6 @@ export function fitGraduation(field: StopsField): GraduationFit | null {
     shares: distances.map((distance) => 1 / (1 + Math.exp(-distance / scale))),
     distances,
   };
-}
-
-/** Angle in degrees in (−180, 180]. */
-function wrapped(degrees: number): number {
-  const turned = ((((degrees + 180) % 360) + 360) % 360) - 180;
-  return turned === -180 ? 180 : turned;
 }
 
 /** Ends from the extremes, direction from a plane through the map, width from how much of it lies between. */

@@ -2,6 +2,7 @@
 import { nominalStops } from '../labels';
 import { isEven, likeness, type Look } from '../look';
 import { median } from '../numbers';
+import { POLARIZED_SCENES } from '../session';
 import type { Evidence, FileToLay, KnownFile, Place } from './laying';
 import type { NamedFilter, SaidByName } from './names';
 
@@ -10,7 +11,6 @@ const STRENGTH_SIGMA = 0.45;
 /** A camera's exposure against the plan's, stops: marks are rounded. */
 const EXPOSURE_SIGMA = 0.2;
 
-const POLARIZED = new Set<string>(['screen', 'water', 'sky']);
 const EVEN_KINDS = new Set<string>(['flat', 'screen']);
 
 /** What a name says of a place. */
@@ -87,7 +87,7 @@ export function ofStrength(
   const level = levelOf(file);
   const reference = bare.get(place.scene);
   // Before polarized light a polarizer is as dark as its ring says, not its label.
-  if (POLARIZED.has(place.kind) && place.filter !== null) return [];
+  if (POLARIZED_SCENES.has(place.kind) && place.filter !== null) return [];
   if (level === null || !reference || said.bracket || place.bracket) return [];
   const stops = reference.log2 - level;
   const off = offFrom(stops, place.filter, filters);

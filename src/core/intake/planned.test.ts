@@ -6,7 +6,7 @@ import { firstOfEachKind, layFiles, sessionSpots, spreadInOrder, takeOfPlan, typ
 const request = planRequestSchema.parse({
   kit: { id: 'kit', filters: parseKitShorthand('ND4 8 64 CPL').filters },
   rig: {
-    aperture: { widest: 2.8, narrowest: 16 },
+    widest: 2.8,
     baseIso: 100,
     highestIso: 6400,
     fastest: 1 / 8000,

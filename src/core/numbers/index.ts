@@ -1,3 +1,4 @@
+export { turned, wayBetween } from './angles';
 /** The middle of a list of numbers; of an even count the mean of the middle two, NaN of none. */
 export function median(values: readonly number[]): number {
   const sorted = [...values].sort((a, b) => a - b);

@@ -1,10 +1,10 @@
 /** How much light there is, however it was told, and how much each filter needs (ISO 2720 constants). */
-import { exposureValue, illuminanceLux } from '../exposure';
-import { exposureOfSetting, type PlanRig, type Setting } from './rig';
+import { exposureLog2, exposureValue, illuminanceLux, parseShutter } from '../exposure';
+import type { PlanRig, Setting } from './rig';
 
-/** EV at ISO 100 of an illuminance: E = C·2^EV/S with C = 250, S = 100. */
+/** EV at ISO 100 of an illuminance. */
 export function evOfLux(lux: number): number {
-  return Math.log2(lux / 2.5);
+  return Math.log2(lux / illuminanceLux(0, 100));
 }
 
 /** EV at ISO 100 that a bare meter reading stands for. */
@@ -30,13 +30,11 @@ export function readLight(text: string): { ev100: number } | { problem: string }
   const ev = /^(?:ev\s*)?(-?\d+(?:\.\d+)?)(?:\s*ev)?$/i.exec(clean);
   if (ev && /ev/i.test(clean)) return { ev100: Number(ev[1]) };
   const shutter = /(?:^|\s)(1\/\d+(?:\.\d+)?|\d+(?:\.\d+)?\s*s)(?=\s|$)/i.exec(clean);
+  const shutterSeconds = shutter && parseShutter(shutter[1]);
   const aperture = /f\s*\/?\s*(\d+(?:\.\d+)?)/i.exec(clean);
   const iso = /iso\s*(\d+)/i.exec(clean);
-  if (shutter && aperture && iso) {
-    const [top, bottom] = shutter[1].replace(/\s*s$/i, '').split('/').map(Number);
-    const shutterSeconds = bottom ? top / bottom : top;
+  if (shutterSeconds && aperture && iso)
     return { ev100: evOfMeter({ shutterSeconds, iso: Number(iso[1]), fNumber: Number(aperture[1]) }) };
-  }
   return { problem: 'Write the light as “800 lx”, “EV 12”, or what the bare meter says: “1/2500 f/2.8 ISO 100”.' };
 }
 
@@ -69,7 +67,7 @@ export function lightNeed(rig: PlanRig, ev100: number, strength: number, apertur
   const lux = illuminanceLux(ev, rig.baseIso);
   const short = Math.max(0, Math.log2(lux / illuminanceLux(ev100, 100)));
   const iso = Math.log2(rig.highestIso / rig.baseIso);
-  const open = 2 * Math.log2(aperture / rig.aperture.widest);
+  const open = rig.fixedAperture ? 0 : 2 * Math.log2(aperture / rig.widest);
   const remedies: Remedy[] = [];
   let left = short;
   const take = (room: number, words: (used: number) => string) => {
@@ -89,8 +87,12 @@ export function lightNeed(rig: PlanRig, ev100: number, strength: number, apertur
 
 const formatTimes = (stops: number) => `${(2 ** stops).toFixed(stops < 3 ? 1 : 0)} times`;
 
+/** log2 of t·ISO/N² that a meter calls for at this light through a filter: it is content where that is log2 100 − EV100. */
+export function wantedExposure(ev100: number, strength: number): number {
+  return Math.log2(100) - ev100 + strength;
+}
+
 /** Stops by which a setting misses what the meter calls for at this light through a filter: positive is too dark. */
 export function shortOf(setting: Setting, ev100: number, strength: number): number {
-  // A meter is content where log2(t·ISO/N²) = log2 100 − EV100.
-  return Math.log2(100) - ev100 + strength - exposureOfSetting(setting);
+  return wantedExposure(ev100, strength) - exposureLog2(setting);
 }

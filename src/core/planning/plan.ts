@@ -1,8 +1,9 @@
 /** The list of takes of a sitting: in which order, with which settings, and what can't be exposed. */
 import { z } from 'zod';
 import { nominalStops } from '../labels';
+import { polarizes } from '../session/kinds';
 import { kitSchema, type Filter } from '../session/schema';
-import { lightNeed, shortOf, type LightNeed } from './light';
+import { lightNeed, shortOf, wantedExposure, type LightNeed } from './light';
 import { planRigSchema, settingFor, type Setting } from './rig';
 
 export const PLAN_SCENES = ['chart', 'flat', 'screen'] as const;
@@ -130,9 +131,7 @@ export function makePlan(request: PlanRequest): Plan {
 
 /** Settings that make a filtered picture as bright as the meter wants it. */
 function settingAt({ rig, ev100, fNumber, slowest }: PlanRequest, strength: number): Setting {
-  const least = Math.log2(rig.fastest) + Math.log2(rig.baseIso) - 2 * Math.log2(rig.aperture.narrowest);
-  const wanted = Math.log2(100) - ev100 + strength;
-  return settingFor(rig, wanted - least, fNumber, Math.min(slowest, rig.slowest)).setting;
+  return settingFor(rig, wantedExposure(ev100, strength), fNumber, Math.min(slowest, rig.slowest)).setting;
 }
 
 function outlookOf(request: PlanRequest, filter: Filter, takes: readonly PlannedTake[]): FilterOutlook {
@@ -193,7 +192,7 @@ function orderOf(request: PlanRequest, scene: PlanScene): Step[] {
 
 function stepsOf({ ringAngles, markStep }: PlanRequest, filter: Filter, scene: PlanScene): Step[] {
   const strength = labelledStrength(filter) ?? 0;
-  const polarizing = filter.kind === 'polarizer' || filter.kind === 'nd-polarizer';
+  const polarizing = polarizes(filter);
   if (scene === 'screen')
     return polarizing
       ? Array.from({ length: ringAngles }, (_, i): Step => ({

@@ -17,6 +17,7 @@ import {
   steadyWindow,
   sunPath,
   sunPosition,
+  wantedExposure,
   warnOf,
   WORKABLE_STOPS,
   type PlanRequest,
@@ -27,7 +28,8 @@ const kitOf = (words: string) => kitSchema.parse({ id: 'kit', filters: parseKitS
 
 const RIG: PlanRig = {
   camera: 'Bench rig',
-  aperture: { widest: 2.8, narrowest: 2.8 },
+  widest: 2.8,
+  fixedAperture: true,
   baseIso: 100,
   highestIso: 6400,
   fastest: 1 / 8000,
@@ -82,22 +84,21 @@ describe('light as people tell it (ISO 2720: EV 0 at ISO 100 is 2.5 lx)', () => 
 
 describe('settings in the rig’s steps', () => {
   test('thirds of a stop, shutter first, ISO only beyond the slowest', () => {
-    const { setting, short } = settingFor(RIG, 10, 2.8);
+    const at = (stops: number) => stops + Math.log2(RIG.fastest * RIG.baseIso) - 2 * Math.log2(2.8);
+    const { setting, short } = settingFor(RIG, at(10), 2.8);
     expect(setting.iso).toBe(100);
     // 1/8000 is marked for 1/8192 s: ten stops from there is 1/8 s, and what the mark differs by is left over.
     expect(setting.shutterSeconds).toBeCloseTo(1 / 8, 9);
     expect(short).toBeCloseTo(Math.log2(8192 / 8000), 9);
-    const beyond = settingFor(RIG, 14, 2.8);
+    const beyond = settingFor(RIG, at(14), 2.8);
     expect(beyond.setting.shutterSeconds).toBeLessThanOrEqual(1 + 1e-9);
     expect(beyond.setting.iso).toBeGreaterThan(100);
   });
 
   test('1/1600 s bare becomes 1/25 s with an ND64 and 1/6 s with an ND256 (common practice, no source: 1/20 and 1/6)', () => {
     const ev100 = Math.log2(1600) + 2 * Math.log2(2.8);
-    const at = (stops: number) => {
-      const least = Math.log2(RIG.fastest) + 2 - 2 * Math.log2(2.8) + Math.log2(25);
-      return settingFor({ ...RIG, step: 0 }, Math.log2(100) - ev100 + stops - least, 2.8).setting.shutterSeconds;
-    };
+    const at = (stops: number) =>
+      settingFor({ ...RIG, step: 0 }, wantedExposure(ev100, stops), 2.8).setting.shutterSeconds;
     expect(1 / at(6)).toBeCloseTo(25, 0);
     expect(1 / at(8)).toBeCloseTo(6.25, 1);
   });
@@ -144,7 +145,7 @@ describe('the plan', () => {
         fc.constantFrom('lightest' as const, 'darkest' as const, 'mirrored' as const),
         (words, ev100, step, highestIso, slowest, order) => {
           const kit = kitOf(words.join(' '));
-          const rig: PlanRig = { ...RIG, step, highestIso, aperture: { widest: 2, narrowest: 8 } };
+          const rig: PlanRig = { ...RIG, step, highestIso, widest: 2, fixedAperture: false };
           const request: PlanRequest = { ...REQUEST, kit, rig, ev100, slowest, order, scenes: ['chart', 'flat'] };
           const { takes, outlook, bareCannot } = makePlan(request);
           for (const take of takes) {

@@ -1,11 +1,12 @@
 /** What a rig can be set to: its shutters, ISO speeds and apertures, in its own steps. */
 import { z } from 'zod';
-import { shutterMark, snapShutterMark } from '../exposure';
+import { exposureLog2, shutterMark, snapShutterMark } from '../exposure';
 
 export const planRigSchema = z.looseObject({
   camera: z.string().default('Camera'),
-  /** Widest and narrowest f-number; the same for a fixed aperture. */
-  aperture: z.object({ widest: z.number().positive(), narrowest: z.number().positive() }),
+  /** Widest f-number; the chosen one for a fixed aperture. */
+  widest: z.number().positive(),
+  fixedAperture: z.boolean().default(false),
   baseIso: z.number().positive(),
   highestIso: z.number().positive(),
   /** Seconds. */
@@ -37,26 +38,26 @@ export function nearestStep(stops: number, step: number, most: number): number {
 }
 
 /**
- * Settings that give `stops` more exposure than the rig's least (fastest shutter, base ISO, narrowest aperture), as near as its steps
- * allow: first by the shutter, then by ISO, last by the aperture, since that changes the lens's own corners.
+ * Settings of a wanted exposure, as near as the rig's steps allow: first by the shutter, then by ISO, last by the aperture, since that
+ * changes the lens's own corners.
  *
+ * @param wanted log2 of t·ISO/N²
  * @param aperture f-number to stay at while it is enough
  * @param slowest seconds; the rig's own when left out
  * @returns the settings, and what is left over in stops: positive is too dark
  */
 export function settingFor(
   rig: PlanRig,
-  stops: number,
+  wanted: number,
   aperture: number,
   slowest = rig.slowest,
 ): { setting: Setting; short: number } {
-  const start = 2 * Math.log2(rig.aperture.narrowest / aperture);
   // A nominal 1/8000 lasts 1/8192 s: the row of steps begins there.
   const fastest = rig.step > 0 && rig.shutterMarks === 'nominal' ? snapShutterMark(rig.fastest) : rig.fastest;
   const shutterRoom = Math.max(0, Math.log2(slowest / fastest));
   const isoRoom = Math.log2(rig.highestIso / rig.baseIso);
-  const apertureRoom = 2 * Math.log2(aperture / rig.aperture.widest);
-  let left = stops - start - Math.log2(fastest / rig.fastest);
+  const apertureRoom = rig.fixedAperture ? 0 : Math.max(0, 2 * Math.log2(aperture / rig.widest));
+  let left = wanted - exposureLog2({ shutterSeconds: fastest, iso: rig.baseIso, fNumber: aperture });
   const shutter = nearestStep(left, rig.step, shutterRoom);
   left -= shutter;
   const iso = left > 0 ? nearestStep(left, rig.step, isoRoom) : 0;
@@ -71,7 +72,3 @@ export function settingFor(
     short: left - Math.log2(exact / seconds),
   };
 }
-
-/** log2 of t·ISO/N². */
-export const exposureOfSetting = ({ shutterSeconds, iso, fNumber }: Setting) =>
-  Math.log2(shutterSeconds) + Math.log2(iso) - 2 * Math.log2(fNumber);

@@ -1,4 +1,5 @@
 /** What will spoil a sitting: rules that can be read one after the other. */
+import { polarizes } from '../session';
 import type { Plan, PlanRequest } from './plan';
 
 export interface PlanWarning {
@@ -46,7 +47,7 @@ const RULES: readonly Rule[] = [
       : null;
   },
   ({ kit, scenes }) =>
-    kit.filters.some((one) => one.kind === 'polarizer' || one.kind === 'nd-polarizer') && !scenes.includes('screen')
+    kit.filters.some(polarizes) && !scenes.includes('screen')
       ? {
           code: 'ring-not-swept',
           message: 'The kit has a polarizer, but no screen is planned: its axis and extinction will stay unknown.',

@@ -2,6 +2,7 @@
  * A polarizer turned before polarized light: T(θ) = T_min + (T_max − T_min) cos²(θ − θ₀) (Malus; E. Hecht, Optics, chapter on
  * polarization), fitted to ratios filtered/bare as c₀ + c₁ cos 2θ + c₂ sin 2θ, which is linear.
  */
+import { turned, wayBetween } from '../numbers';
 import { solveLinear } from '../uncertainty/leastSquares';
 
 /** One ring angle. */
@@ -58,7 +59,7 @@ const LEAST_U = 1e-4;
 
 /** How many different angles there are, modulo 180°, told apart by a degree. */
 export function distinctAngles(degrees: readonly number[]): number {
-  const sorted = degrees.map((one) => ((one % 180) + 180) % 180).sort((a, b) => a - b);
+  const sorted = degrees.map((one) => turned(one, 180)).sort((a, b) => a - b);
   const steps = sorted.filter((one, i) => (i === 0 ? one + 180 - sorted[sorted.length - 1] : one - sorted[i - 1]) >= 1);
   return Math.max(1, steps.length);
 }
@@ -185,7 +186,7 @@ function describe(
 ): RingFit {
   const amplitude = Math.max(1e-12, Math.hypot(c[1], c[2]));
   const [top, bottom] = [c[0] + amplitude, c[0] - amplitude];
-  const axis = ((radiansToDegrees(Math.atan2(c[2], c[1])) / 2) % 180) + 180;
+  const axis = turned(radiansToDegrees(Math.atan2(c[2], c[1])) / 2, 180);
   // ∂c/∂(log2 ratio_i) = C·b_i·w_i·ratio_i·ln 2; a stop more strength is a stop less ratio, hence the sign in `along`.
   const perStop = points.map(({ degrees }, i) => {
     const basis = basisAt(degrees);
@@ -202,7 +203,7 @@ function describe(
     brightest: -Math.log2(top),
     darkest: bottom > 0 ? -Math.log2(bottom) : Infinity,
     mean: -Math.log2(c[0]),
-    axisDegrees: axis % 180,
+    axisDegrees: axis,
     at: (degrees) => valueAt(c, degrees),
     residualStops: Math.sqrt(
       points.reduce(
@@ -235,13 +236,12 @@ export function anglesOf(fit: RingFit, ratio: number): number[] {
   const share = (ratio - bottom) / (top - bottom);
   if (!(share >= -0.02 && share <= 1.02)) return [];
   const away = radiansToDegrees(Math.acos(Math.sqrt(Math.min(1, Math.max(0, share)))));
-  return [fit.axisDegrees - away, fit.axisDegrees + away].map((one) => ((one % 180) + 180) % 180);
+  return [fit.axisDegrees - away, fit.axisDegrees + away].map((one) => turned(one, 180));
 }
 
 /** Distance of two ring angles, modulo 180°, in [0, 90]. */
 export function ringDistance(a: number, b: number): number {
-  const apart = Math.abs((((a - b) % 180) + 180) % 180);
-  return Math.min(apart, 180 - apart);
+  return Math.abs(wayBetween(a, b, 180));
 }
 
 /** A point farther from where its ratio belongs than this many degrees is doubted. Our own judgement. */

@@ -22,6 +22,8 @@ export const FAULT_REMEDIES = {
   'response-unknown': 'Choose the camera’s response, or shoot a bare bracket so that it can be recovered.',
   'scenes-disagree': 'Look at both places: is one lit differently, reflecting, or moved?',
   'repeats-disagree': 'Look at the repeats one by one: a passing shadow, a flicker of the lamps or a wrong file?',
+  'reference-missing': 'Place a reference patch beside it: something matt, even and gray in the same light.',
+  'field-missing': 'Shoot bare and filter on an even wall that fills the frame, and place a field patch there.',
   'ring-angle-missing': 'Note the ring’s angle for these takes; the fit says which angles are possible.',
   'ring-angle-doubtful': 'Look at the note of this take: enter the right angle, or shoot it again.',
   'sweep-too-short': 'Shoot at three ring angles at least, better seven, spread evenly over 180°.',

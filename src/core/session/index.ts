@@ -2,3 +2,4 @@ export * from './schema';
 export * from './parse';
 export * from './readings';
 export * from './faults';
+export * from './kinds';

@@ -1,6 +1,8 @@
 /** What a filter does to colored surfaces after levelling, so that a darker picture isn't taken for more color (formats.md, "colors"). */
 import { apply, hueDegrees, labFromXyz, luminanceRow, type ColorSpace, type Vector3 } from '../color';
 import { bareLightAt, inheritedParts, takeStrengths, type PatchSeries, type TakeStrength } from '../density';
+import { wayBetween } from '../numbers';
+import { ringDistance } from '../polarizer';
 import type { ColorReadings, FilterReadings, Session } from '../session';
 import { combine, propagate, reading } from '../uncertainty';
 import { meanOf } from './pictures';
@@ -90,10 +92,7 @@ function chosenTakes(takes: readonly ColorTake[], { polarizer }: FilterReadings,
   if (angles.length === 1) return takes;
   const best = [polarizer?.glare, polarizer?.sky].find((one) => one?.scene === scene)?.atDegrees;
   const of = (angle: number | undefined) => takes.filter((one) => one.degrees === angle);
-  const apart = (angle: number | undefined) => {
-    const turned = (((angle! - best!) % 180) + 180) % 180;
-    return angle === undefined ? 180 : Math.min(turned, 180 - turned);
-  };
+  const apart = (angle: number | undefined) => (angle === undefined ? 180 : ringDistance(angle, best!));
   const order =
     best === undefined
       ? [...angles].sort((a, b) => meanRatio(of(b), space) - meanRatio(of(a), space))
@@ -115,8 +114,7 @@ function chromaOf({ bare }: ColorTake, level: number, channels: readonly number[
     bare.map((light, c) => light * 2 ** (level - channels[c])),
     space,
   );
-  const turned = hueDegrees(fa, fb) - hueDegrees(a, b);
-  return { ratio: Math.hypot(fa, fb) / Math.hypot(a, b), hueShift: ((((turned + 180) % 360) + 360) % 360) - 180 };
+  return { ratio: Math.hypot(fa, fb) / Math.hypot(a, b), hueShift: wayBetween(hueDegrees(a, b), hueDegrees(fa, fb)) };
 }
 
 function colorReading(

@@ -64,6 +64,13 @@ export function addGraduation(
     addDenseCast(result, fit, channels, shared, space);
     return;
   }
+  const takes = session.takes.filter((take) => take.filter === result.filter).map((take) => take.id);
+  const told = result.faults.some((one) => one.severity === 'error');
+  if (takes.length > 0 && !told) {
+    const words =
+      'A graduated filter is measured over an even wall, and none was shot with it; its halves and its line are withheld.';
+    result.faults.push(fault('field-missing', 'error', takes, words));
+  }
 }
 
 /** Edges of a field's cells in heights of the frame from its center. */

@@ -2,6 +2,7 @@
 import { castColor } from '../cast';
 import { luminanceRow, type ColorSpace } from '../color';
 import { inheritedParts, ownRelativeU, takeStrengths, type TakeStrength, type UncertaintyPart } from '../density';
+import { wayBetween } from '../numbers';
 import { sunPosition } from '../planning';
 import {
   angleBetween,
@@ -35,8 +36,6 @@ const WIDEST = { brightest: 0.15, darkest: 0.5, axisDegrees: 5, cut: 0.3 };
 const DESIGNS = [3, 7, 13];
 /** A screen's level is read where the session placed it. */
 const SCREEN_ROLES = ['neutral', 'frame', 'field', 'reference'];
-
-export const POLARIZING = new Set<Filter['kind']>(['polarizer', 'nd-polarizer']);
 
 interface Parts {
   places: readonly Place[];
@@ -232,8 +231,7 @@ function sweepPoint(
 }
 
 function markOffset(axis: Reading, screenDegrees: number): Reading {
-  const apart = (((axis.value - screenDegrees) % 180) + 180) % 180;
-  return { value: apart > 90 ? apart - 180 : apart, u95: axis.u95 };
+  return { value: wayBetween(screenDegrees, axis.value, 180), u95: axis.u95 };
 }
 
 function sweepInWords(fit: RingFit, count: number, offset: Reading | null): string {
@@ -272,7 +270,7 @@ function bestCut(
       const reference = usable.find(({ patch }) => patch.scene === scene.id && patch.role === 'reference');
       if (!reference) {
         const words = `“${place.patch.id}” has no usable reference patch beside it in “${scene.id}”: what the polarizer does there can’t be told.`;
-        result.faults.push(fault('bare-missing', 'error', [], words));
+        result.faults.push(fault('reference-missing', 'error', [], words));
         return [];
       }
       const cut = cutAt(filter, place, reference, { scene, session, space });

@@ -4,10 +4,17 @@ import { luminanceRow, type ColorSpace } from '../color';
 import { combineStrengths, type CombinedStrength, type PatchStrength } from '../density';
 import { nearestStandardFactor } from '../labels';
 import { adviseOn } from '../rating';
-import { fault, type Fault, type Filter, type FilterReadings, type Session } from '../session';
+import {
+  fault,
+  POLARIZED_SCENES,
+  polarizes,
+  type Fault,
+  type Filter,
+  type FilterReadings,
+  type Session,
+} from '../session';
 import { expand, reading } from '../uncertainty';
 import type { Place } from './places';
-import { POLARIZING } from './polarizer';
 
 /** A strength less certain than this is withheld (formats.md), in stops. */
 const WIDEST_U95 = 0.15;
@@ -17,7 +24,6 @@ const WIDEST_CAST_U95 = 2.3;
 const ROLE_ORDER = ['neutral', 'frame', 'field'] as const;
 /** A lamp beside black or a polarized screen is no place to measure strength where there is another. */
 const UNSUITED_SCENES = new Set(['flare', 'screen']);
-const POLARIZED_SCENES = new Set(['screen', 'water', 'sky']);
 
 /** The places that speak for a filter's strength, combined. */
 export function chooseRole(all: PatchStrength[], session: Session, space: ColorSpace): CombinedStrength | null {
@@ -126,7 +132,7 @@ export function whyNotMeasured(filter: Filter, places: Place[], session: Session
       ),
     );
   const scenes = [...new Set(takes.map((take) => take.scene))];
-  if (POLARIZING.has(filter.kind) && scenes.length > 0 && !scenes.some((scene) => isUnpolarized(scene, session)))
+  if (polarizes(filter) && scenes.length > 0 && !scenes.some((scene) => isUnpolarized(scene, session)))
     return [
       fault(
         'unpolarized-missing',

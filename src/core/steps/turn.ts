@@ -1,6 +1,7 @@
 /** A polarizer on a camera that turns about: how far the sky darkens, heading by heading. */
 import { luminanceRow, type ColorSpace } from '../color';
 import type { TurnMoment } from '../gather';
+import { turned, wayBetween } from '../numbers';
 import { sunPosition } from '../planning';
 import { skyRose } from '../polarizer';
 import { fault, type FilterReadings, type Session, type SkyTurn } from '../session';
@@ -71,7 +72,7 @@ function levelOf({ heading, sky, reference }: TurnMoment): Level {
 
 /** Bare light at a heading: between its neighbors around the compass, in log light. */
 function bareAt(bare: readonly Level[], heading: number): Level | null {
-  const away = (one: Level) => ((((one.heading - heading + 180) % 360) + 360) % 360) - 180;
+  const away = (one: Level) => wayBetween(heading, one.heading);
   const sorted = [...bare].sort((a, b) => away(a) - away(b));
   const after = sorted.find((one) => away(one) >= 0);
   const before = sorted.findLast((one) => away(one) <= 0);
@@ -94,7 +95,7 @@ function darkening(filtered: Level, bare: Level, luminance: readonly number[]) {
   const ratio = (part: 'sky' | 'reference') =>
     luminance.reduce((sum, weight, c) => sum + (weight * filtered[part][c]) / bare[part][c], 0);
   return {
-    heading: ((filtered.heading % 360) + 360) % 360,
+    heading: turned(filtered.heading),
     stops: {
       value: Math.log2(ratio('reference') / ratio('sky')),
       u95: (2 * Math.hypot(filtered.u, bare.u)) / Math.LN2,
@@ -109,7 +110,7 @@ function turnReadings(scene: string, points: SkyTurn['points'], session: Session
   const [darkest] = [...points].sort((a, b) => b.stops.value - a.stops.value);
   const [lightest] = [...points].sort((a, b) => a.stops.value - b.stops.value);
   const found = `The sky darkens most at ${darkest.heading.toFixed(0)}°, by ${darkest.stops.value.toFixed(2)} stops, and least at ${lightest.heading.toFixed(0)}°, by ${lightest.stops.value.toFixed(2)}.`;
-  const aside = sun && Math.abs(((darkest.heading - sun.azimuth + 540) % 360) - 180);
+  const aside = sun && Math.abs(wayBetween(sun.azimuth, darkest.heading));
   return {
     scene,
     points,

@@ -5,6 +5,7 @@ import { combineStrengths, patchStrength, type CombinedStrength } from '../densi
 import type { GatheredPatch } from '../gather';
 import {
   fault,
+  POLARIZED_SCENES,
   type Filter,
   type FilterReadings,
   type MarkReadings,
@@ -25,9 +26,11 @@ import { keptSharpness } from './sharpness';
 const WIDEST_U95 = 0.15;
 /** Marks are read on the center square: of a field, a frame, or a gray card in the middle. */
 const MARK_ROLES = ['field', 'frame', 'middle'];
-const NO_MARKS = new Set(['flare', 'screen', 'water', 'sky']);
 /** Points of the curve between two marks, for drawing. */
 const BETWEEN = 8;
+
+/** Marks are read in light that is neither polarized nor a lamp's. */
+const suited = (kind: string) => kind !== 'flare' && !POLARIZED_SCENES.has(kind);
 
 interface Parts {
   places: readonly Place[];
@@ -48,7 +51,8 @@ interface FoundMark {
 /**
  * Adds the marks of a variable filter.
  *
- * @returns the takes of its lightest mark, by which its corners are judged; `null` where no take notes a mark
+ * @returns the takes of its lightest mark, by which its corners are judged (none where every mark is withheld); `null` where no take
+ *   notes a mark
  */
 export function addMarks(result: FilterReadings, filter: Filter, parts: Parts): ReadonlySet<string> | null {
   const takes = parts.session.takes.filter((take) => take.filter === filter.id && take.role !== 'bracket');
@@ -70,7 +74,7 @@ export function addMarks(result: FilterReadings, filter: Filter, parts: Parts): 
     const one = markAt(result, mark, own, parts);
     return one ? [one] : [];
   });
-  if (found.length === 0) return null;
+  if (found.length === 0) return new Set();
   result.marks = found.map((one) => markReadings(one, filter, parts));
   const measured = found.map(({ mark, stops, shading }): MeasuredMark => ({
     mark,
@@ -89,7 +93,7 @@ function markAt(result: FilterReadings, mark: number, takes: Set<string>, parts:
   const kindOf = new Map(session.scenes.map((scene) => [scene.id, scene.kind]));
   for (const role of MARK_ROLES) {
     const strengths = places
-      .filter(({ patch, series }) => patch.role === role && series && !NO_MARKS.has(kindOf.get(patch.scene) ?? ''))
+      .filter(({ patch, series }) => patch.role === role && series && suited(kindOf.get(patch.scene) ?? ''))
       .flatMap((place) => {
         const { id: patch, scene } = place.patch;
         return patchStrength(place.series!, result.filter, { scene, patch, role }, takes) ?? [];

@@ -38,12 +38,16 @@ export function frameOf(name: string): { clip: string; moments: number[] } | nul
   return match && isClip(match[1]) ? { clip: match[1], moments: match[2].split(',').map(Number) } : null;
 }
 
-/** The frames of a clip that are measured: evenly over the span, each the sharpest of a few in a row. Throws UnreadablePicture. */
+/**
+ * The frames of a clip that are measured: evenly over the span, each the sharpest of a few in a row. Throws UnreadablePicture.
+ *
+ * @param count how many single frames, where each shows something else; nine stretches when left out
+ */
 export async function framesOfClip(
   path: string,
   name: string,
   span?: { from: number; to: number },
-  most = FRAMES,
+  count?: number,
 ): Promise<FrameOfClip[]> {
   const clip = await probeClip(path, name);
   const { seconds, framesPerSecond } = clip;
@@ -53,11 +57,12 @@ export async function framesOfClip(
   const to = Math.min(end, span?.to ?? end);
   if (to < from || (span && span.from >= seconds))
     throw new UnreadablePicture(name, `the span asked for lies beyond its ${seconds.toFixed(1)} seconds.`);
-  const count = Math.max(1, Math.min(most, Math.floor((to - from) * framesPerSecond + 0.01) + 1));
+  const stretches = Math.max(1, Math.min(count ?? FRAMES, Math.floor((to - from) * framesPerSecond + 0.01) + 1));
   // A frame is shown until the next one: the last one's time counts too.
-  const stretch = (to - from + 1 / framesPerSecond) / count;
-  const middles = Array.from({ length: count }, (_, i) => from + (i + 0.5) * stretch);
+  const stretch = (to - from + 1 / framesPerSecond) / stretches;
+  const middles = Array.from({ length: stretches }, (_, i) => from + (i + 0.5) * stretch);
   const shown = await timesNear(path, name, clip, middles);
+  const inARow = count === undefined ? IN_A_ROW : 1;
   const used = new Set<number>();
   return middles.flatMap((middle) => {
     // The frame that is on the screen at this moment, and those after it that belong to the same stretch.
@@ -66,7 +71,7 @@ export async function framesOfClip(
       shown.findLastIndex((time) => time <= middle + 5e-4),
     );
     const reach = Math.min(middle + stretch / 2 - 5e-4, to + 5e-4);
-    const row = shown.slice(first, first + IN_A_ROW).filter((time, i) => (i === 0 || time < reach) && !used.has(time));
+    const row = shown.slice(first, first + inARow).filter((time, i) => (i === 0 || time < reach) && !used.has(time));
     if (row.length === 0) return [];
     for (const time of row) used.add(time);
     return [{ file: `${name}#t=${row.map((time) => time.toFixed(4)).join(',')}`, seconds: row[0] }];
@@ -161,10 +166,10 @@ export async function inspectClip(
   show?: (picture: Picture) => void | Promise<void>,
 ): Promise<Inspected<ClipLook>> {
   const clip = await probeClip(path, name);
-  const { seconds, framesPerSecond, codec } = clip;
+  const { seconds, framesPerSecond } = clip;
   const end = Math.max(0, seconds - 1.5 / framesPerSecond);
   const count = Math.max(1, Math.min(MOMENTS, Math.floor(end * framesPerSecond) + 1));
-  const facts = { ...factsOfFrame(clip, 0), clip: { seconds, framesPerSecond, codec } };
+  const facts = factsOfFrame(clip, 0);
   const [decode] = resolveResponse({ kind: 'file' }, facts.encoding, () => '').decode;
   const looks: Look[] = [];
   const moments: Moment[] = [];
@@ -196,6 +201,7 @@ function factsOfFrame(clip: ClipFacts, seconds: number): PictureFacts {
     encoding: clip.encoding,
     exposure: {},
     frameSeconds: seconds,
+    clip: { seconds: clip.seconds, framesPerSecond: clip.framesPerSecond, codec: clip.codec },
     capturedAt: clip.startedAt === null ? null : new Date(Date.parse(clip.startedAt) + seconds * 1000).toISOString(),
     whiteBalance: null,
   };

@@ -160,7 +160,7 @@ export function useAddFiles(
       />
     </>
   );
-  return { add, panel };
+  return { add, lay, panel };
 }
 
 /** Chooses files to add. */

@@ -12,6 +12,7 @@ import {
 import type { FootageView } from '@/app/server/footage';
 import { parseShutter } from '@/core/exposure';
 import { formatTurn, parseTurn } from '@/core/intake';
+import { plannedOf } from '@/core/planning';
 import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
@@ -19,6 +20,7 @@ import type { SessionView } from '@/ui/sessionView';
 import { LayBoard, type BoardGroup } from '../intake/LayBoard';
 import { filesOfDrop } from '../intake/upload';
 import { AddButton, useAddFiles } from './AddFiles';
+import { Practice } from './Practice';
 import { ChecksPanel } from './ChecksPanel';
 import { FileTile } from './FileTile';
 import { TakeTable } from './TakeTable';
@@ -51,7 +53,7 @@ export function Footage({ view, footage }: { view: SessionView; footage: Footage
         ? { text: `${words} Measure again to renew the figures.`, bad: false, before: change.before }
         : { text: change.error, bad: true },
     );
-  const { add, panel } = useAddFiles(view.id, session, tellChange);
+  const { add, lay, panel } = useAddFiles(view.id, session, tellChange);
 
   async function save() {
     const result = await editTakesAction(
@@ -167,6 +169,7 @@ export function Footage({ view, footage }: { view: SessionView; footage: Footage
           </p>
         )}
         {panel}
+        {session.takes.length === 0 && plannedOf(session).length > 0 && <Practice sessionId={view.id} onCard={lay} />}
         <ChecksPanel checks={footage.checks} tiles={footage.tiles} response={session.rig.response} />
         <LayBoard groups={groups} onMove={(path, row) => void move(path, row)} />
         <div className="flex justify-between items-end gap-4 flex-wrap mt-9">

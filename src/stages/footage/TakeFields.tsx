@@ -2,6 +2,8 @@
 
 import { parseShutter } from '@/core/exposure';
 import { parseTurn } from '@/core/intake';
+import type { FilterKind } from '@/core/labels';
+import { polarizes } from '@/core/session';
 
 const BRACKET = ' bracket';
 
@@ -47,9 +49,9 @@ export interface SettingText {
 }
 
 /** Which settings a kit's filters have. */
-export function settingColumns(filters: readonly { kind: string }[]): { ring: boolean; mark: boolean } {
+export function settingColumns(filters: readonly { kind: FilterKind }[]): { ring: boolean; mark: boolean } {
   return {
-    ring: filters.some(({ kind }) => kind === 'polarizer' || kind === 'nd-polarizer'),
+    ring: filters.some(polarizes),
     mark: filters.some(({ kind }) => kind === 'variable-nd'),
   };
 }

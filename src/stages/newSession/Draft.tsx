@@ -18,6 +18,7 @@ import {
 } from '@/core/intake';
 import { parseKitShorthand } from '@/core/labels';
 import { responseAtHand } from '@/core/light';
+import { POLARIZED_SCENES, polarizes } from '@/core/session';
 import { Button } from '@/ui/Button';
 import { describeFacts } from '../intake/words';
 import { LayBoard, type BoardGroup } from '../intake/LayBoard';
@@ -263,9 +264,7 @@ export function Draft({
 
 /** Filters that are looked for on a scene: before polarized light only those that polarize. */
 function shotOn(scene: DraftScene, filters: readonly NamedFilter[]): string[] {
-  const polarized = scene === 'screen' || scene === 'water' || scene === 'sky';
-  const polarizes = ({ kind }: NamedFilter) => kind === 'polarizer' || kind === 'nd-polarizer';
-  return filters.filter((filter) => !polarized || polarizes(filter)).map((filter) => filter.id);
+  return filters.filter((filter) => !POLARIZED_SCENES.has(scene) || polarizes(filter)).map((filter) => filter.id);
 }
 
 /** The kit that the names themselves spell out, so that often nothing need be typed. */

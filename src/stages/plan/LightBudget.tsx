@@ -1,3 +1,4 @@
+import { illuminanceLux } from '@/core/exposure';
 import type { Plan, PlanRequest } from '@/core/planning';
 import { fixed } from '@/ui/format';
 
@@ -11,7 +12,7 @@ export function LightBudget({
   plan: Plan;
   nameOf: (id: string) => string;
 }) {
-  const have = 2.5 * 2 ** request.ev100;
+  const have = illuminanceLux(request.ev100, 100);
   return (
     <section aria-label="Light budget" className="mt-5">
       <h2>

@@ -207,7 +207,11 @@ function Fields({ form, change }: { form: PlanForm; change: (part: Partial<PlanF
       ])}
       <h2 className="!text-[14px] mt-2">The rig</h2>
       {text('fNumber', 'f-number of all takes')}
-      {text('widest', 'Widest f-number')}
+      {choose('aperture', 'Aperture', [
+        ['variable', 'variable'],
+        ['fixed', 'fixed'],
+      ])}
+      {form.aperture === 'variable' && text('widest', 'Widest f-number')}
       {text('fastest', 'Fastest shutter')}
       {text('slowest', 'Slowest shutter')}
       {text('baseIso', 'Base ISO')}

@@ -7,7 +7,6 @@ import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
-import { Practice } from './Practice';
 import { RunOrder } from './RunOrder';
 
 /** The plan that a session was made from, and which of its takes have footage. */
@@ -41,8 +40,8 @@ export function SessionPlan({ view }: { view: SessionView }) {
                     : `${open} of ${planned.length} takes are still to shoot`}
                 </h1>
                 <p className="text-ink-2 mt-1.5 max-w-[66ch]">
-                  Shoot in this order and note what differs. Then drop the files: each is laid on its take by exposure,
-                  time, ring angle and name.
+                  Shoot in this order and note what differs; without a camera the stand-in in Footage shoots it. Then
+                  drop the files: each is laid on its take by exposure, time, ring angle and name.
                 </p>
               </div>
               <div className="flex gap-2 print:hidden">
@@ -58,7 +57,6 @@ export function SessionPlan({ view }: { view: SessionView }) {
               </div>
             </div>
             <RunOrder takes={planned} nameOf={nameOf} done={done} />
-            {session.takes.length === 0 && <Practice sessionId={view.id} session={session} />}
           </>
         )}
       </main>

@@ -9,7 +9,7 @@ export function sessionOfPlan(request: PlanRequest, { takes }: Plan): Session {
     title: request.title,
     rig: {
       camera: request.rig.camera,
-      aperture: request.rig.aperture.widest === request.rig.aperture.narrowest ? 'fixed' : 'variable',
+      aperture: request.rig.fixedAperture ? 'fixed' : 'variable',
       shutterMarks: request.rig.shutterMarks,
       baseIso: request.rig.baseIso,
     },

@@ -22,6 +22,7 @@ export interface PlanForm {
   light: string;
   target: string;
   fNumber: string;
+  aperture: 'variable' | 'fixed';
   widest: string;
   fastest: string;
   slowest: string;
@@ -48,6 +49,7 @@ export const EMPTY_FORM: PlanForm = {
   light: '2000 lx',
   target: 'stills',
   fNumber: '2.8',
+  aperture: 'variable',
   widest: '2.8',
   fastest: '1/8000',
   slowest: '1',
@@ -97,7 +99,7 @@ export function readForm(form: PlanForm): PlanOutcome {
   const [base, highest] = [positive(form.baseIso, 'Base ISO'), positive(form.highestIso, 'Highest ISO')];
   if (base > highest) problems.push('The highest ISO lies below the base ISO.');
   const fNumber = positive(form.fNumber, 'The f-number');
-  const widest = Math.min(fNumber, positive(form.widest, 'The widest aperture'));
+  const widest = form.aperture === 'fixed' ? fNumber : Math.min(fNumber, positive(form.widest, 'The widest aperture'));
   const frames = form.target === 'stills' ? null : numberOf(form.target);
   const common = {
     repeats: numberOf(form.repeats),
@@ -111,7 +113,8 @@ export function readForm(form: PlanForm): PlanOutcome {
     title: form.title.trim() || 'Untitled plan',
     kit: { id: 'kit', name: form.kitName.trim() || 'Kit', filters },
     rig: {
-      aperture: { widest, narrowest: Math.max(fNumber, 16) },
+      widest,
+      fixedAperture: form.aperture === 'fixed',
       baseIso: base,
       highestIso: highest,
       fastest,

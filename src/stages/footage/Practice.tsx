@@ -1,10 +1,7 @@
 'use client';
 
-import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { addFilesAction, layAction } from '@/app/server/actions';
-import { exposureBeside, sessionSpots, type ArrivedFile } from '@/core/intake';
-import type { Session } from '@/core/session';
+import type { ArrivedFile } from '@/core/intake';
 import { Button } from '@/ui/Button';
 
 const MISHAPS = [
@@ -15,8 +12,14 @@ const MISHAPS = [
 ] as const;
 
 /** The stand-in camera: the whole course can be practiced with no camera, and with what goes wrong. */
-export function Practice({ sessionId, session }: { sessionId: string; session: Session }) {
-  const router = useRouter();
+export function Practice({
+  sessionId,
+  onCard,
+}: {
+  sessionId: string;
+  /** Lays what the card holds. */
+  onCard: (files: ArrivedFile[]) => Promise<void>;
+}) {
   const [mishaps, setMishaps] = useState<string[]>([]);
   const [state, setState] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -32,25 +35,11 @@ export function Practice({ sessionId, session }: { sessionId: string; session: S
       });
       const { files, error } = (await answer.json()) as { files?: ArrivedFile[]; error?: string };
       if (!files) throw new Error(error ?? 'The simulated bench gave no pictures.');
-      const { laid } = await layAction(
-        sessionId,
-        files.map(({ path, stored }) => ({ path, sha256: stored.sha256 })),
-      );
-      const spots = sessionSpots(session);
-      const added = laid.flatMap(({ path, place }) => {
-        const file = files.find((one) => one.path === path)!;
-        const spot = spots.find((one) => one.id === place);
-        if (!spot) return [];
-        const { shutterSeconds, iso } = exposureBeside(file, files);
-        const { take, filter, scene, planned } = spot;
-        const exposed = shutterSeconds !== undefined && iso !== undefined;
-        return [{ path, sha256: file.stored.sha256, to: { take, filter, scene, planned, exposed } }];
-      });
-      const result = await addFilesAction(sessionId, added);
-      if (!result.ok) throw new Error(result.error);
-      router.push(`/sessions/${sessionId}/footage`);
+      await onCard(files);
+      setState(null);
     } catch (error) {
       setState((error as Error).message);
+    } finally {
       setBusy(false);
     }
   }
