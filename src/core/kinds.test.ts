@@ -192,6 +192,28 @@ describe('sweeps that are spoiled', () => {
     expect(found.sentence).toMatch(/darkens most at \d+°/);
   });
 
+  test('without a reference beside the glare nothing is made up', async () => {
+    const { session, source } = simulateSession({ ...plan, scenes: ['water'] });
+    session.patches = session.patches.filter((patch) => patch.role !== 'reference');
+    const found = of(await measureSession(session, source, OPTIONS), 'pl');
+    expect(found.polarizer?.glareCut).toBeUndefined();
+    expect(found.faults.map((one) => one.code)).toContain('reference-missing');
+  });
+
+  test('two angles that aren’t crossed leave the lamps’ polarization in the ±', async () => {
+    const { session, source } = simulateSession({
+      ...plan,
+      scenes: ['chart'],
+      benchRing: [20, 70],
+      polarization: { ...plan.polarization!, bench: 0.03 },
+    });
+    session.patches = session.patches.filter((patch) => patch.role === 'neutral');
+    const found = of(await measureSession(session, source, OPTIONS), 'pl');
+    const truth = luminousStops(plan.filters[0].stops, LUMINANCE).stops;
+    expect(Math.abs(found.density!.stops.value - truth)).toBeLessThan(found.density!.stops.u95);
+    expect(found.faults.find((one) => one.code === 'light-polarized')!.message).toContain('don’t lie 90° apart');
+  });
+
   test('two angles are too few, and it is said', async () => {
     const found = await measure((session) => {
       const dropped = new Set(sweepTakes(session).slice(2));
@@ -207,5 +229,54 @@ describe('sweeps that are spoiled', () => {
     });
     expect(found.density).toBeUndefined();
     expect(found.faults.map((one) => one.code)).toContain('unpolarized-missing');
+  });
+});
+
+describe('marks and lines that can’t be told', () => {
+  const [, variable, graduated] = benchOf(16).filters;
+  const measure = async (filter: TrueFilter, change: (session: Session) => void) => {
+    const { session, source } = simulateSession({ ...benchOf(16), scenes: ['chart', 'flat'], filters: [filter] });
+    session.patches = session.patches.filter((patch) => patch.role !== 'edge');
+    change(session);
+    return measureSession(session, source, OPTIONS);
+  };
+
+  test('a graduated filter without an even wall has no strength of its middle', async () => {
+    const found = of(
+      await measure(graduated, (session) => {
+        session.patches = session.patches.filter((patch) => patch.role !== 'field');
+      }),
+      'grad',
+    );
+    expect(found.density).toBeUndefined();
+    expect(found.faults.map((one) => one.code)).toContain('field-missing');
+  });
+
+  test('a mark that isn’t noted is named; with a moved white balance no mark has a cast', async () => {
+    const found = of(
+      await measure(variable, (session) => {
+        const takes = session.takes.filter((take) => take.filter === 'vnd');
+        delete takes[0].setting;
+        for (const take of takes) take.whiteBalance = 'shade';
+      }),
+      'vnd',
+    );
+    expect(found.faults.map((one) => one.code)).toEqual(
+      expect.arrayContaining(['mark-missing', 'white-balance-moved']),
+    );
+    expect(found.marks!.every((mark) => mark.cast === undefined)).toBe(true);
+    expect(found.density).toBeUndefined();
+  });
+
+  test('marks read on a gray card use its middle', async () => {
+    const found = of(
+      await measure(variable, (session) => {
+        session.patches = session.patches.filter((patch) => patch.role === 'neutral');
+      }),
+      'vnd',
+    );
+    const [first] = found.marks!;
+    expect(Math.abs(first.stops.value - stopsAtCenter(benchOf(16), variable, 1) - 0.04)).toBeLessThan(0.005);
+    expect(first.unevenness).toBeUndefined();
   });
 });

@@ -1,5 +1,6 @@
-export { preparePatch, patchStrength, combineStrengths, luminousStops, bareWeightsAt } from './density';
-export type { PatchSample, PatchSeries, PatchStrength, CombinedStrength } from './density';
+export { combineStrengths, luminousStops, type CombinedStrength } from './combine';
+export { preparePatch, patchStrength, bareWeightsAt } from './density';
+export type { PatchSample, PatchSeries, PatchStrength } from './density';
 export { repeatRange } from './repeats';
 export {
   bareLightAt,

@@ -2,7 +2,8 @@
  * The strength of a filter take by take, for figures that are fitted to a series (ring angles, marks): what each take knows by
  * itself, and what all takes share through the bare light.
  */
-import { luminousStops, bareShotsPerTake, cutOffOf, MARK_UNCERTAINTY, responseOf, roundingOf } from './density';
+import { luminousStops } from './combine';
+import { bareShotsPerTake, cutOffOf, MARK_UNCERTAINTY, responseOf, roundingOf } from './density';
 import type { PatchSeries, Shot } from './density';
 import { covarianceOfMean } from './noise';
 import { bareLevelAt } from './bareLevels';

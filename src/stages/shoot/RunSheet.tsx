@@ -2,8 +2,7 @@
 
 import { Cloud, RotateCcw, SkipForward, TriangleAlert, Undo2 } from 'lucide-react';
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
-import { writeShutter } from '@/core/exposure';
+import { useState } from 'react';
 import {
   lastEntry,
   logOf,
@@ -16,10 +15,10 @@ import {
   type PlannedTake,
 } from '@/core/planning';
 import type { Session } from '@/core/session';
-import { fixed } from '@/ui/format';
+import { CameraClock } from './CameraClock';
+import { TakeAtHand } from './TakeAtHand';
 import { useRunSheet } from './useRunSheet';
-
-const THIRD = 2 ** (1 / 3);
+import { clockOf, placeOf } from './words';
 
 /** The run sheet: one take at a time, for one thumb, readable in the sun. */
 export function RunSheet({ sessionId, session }: { sessionId: string; session: Session }) {
@@ -63,7 +62,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
         {planned.length === 0 ? (
           <h1 className="mt-4 !text-[22px]">This session has no plan to shoot.</h1>
         ) : current ? (
-          <Take
+          <TakeAtHand
             key={current.take.id}
             logged={current}
             name={nameOf(current.take)}
@@ -146,18 +145,11 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
             </li>
           ))}
         </ol>
-        <Clock offset={notedOffset(entries)} onNote={(text) => void tap({ kind: 'clock', text })} />
+        <CameraClock offset={notedOffset(entries)} onNote={(text) => void tap({ kind: 'clock', text })} />
       </main>
     </div>
   );
 }
-
-const placeOf = ({ scene, ringDegrees, mark }: PlannedTake) =>
-  [scene, ringDegrees === undefined ? '' : `ring ${ringDegrees}°`, mark === undefined ? '' : `mark ${mark}`]
-    .filter(Boolean)
-    .join(', ');
-
-const clockOf = (ms: number) => new Date(ms).toLocaleTimeString('en-GB');
 
 const WORDS: Readonly<Record<LogEntry['kind'], string>> = {
   done: '“done”',
@@ -194,59 +186,6 @@ function Progress({ logged, current }: { logged: readonly LoggedTake[]; current:
   );
 }
 
-function Take({
-  logged: { take, setting },
-  name,
-  count,
-  onSetting,
-}: {
-  logged: LoggedTake;
-  name: string;
-  count: string;
-  onSetting: (setting: PlannedTake['setting']) => void;
-}) {
-  const step = (key: keyof PlannedTake['setting'], factor: number) =>
-    onSetting({ ...setting, [key]: setting[key] * factor });
-  return (
-    <section aria-label="This take" className="mt-3">
-      <p className="text-[14px] text-[#4a4a4a]">
-        {count}, {take.repeats} {take.repeats === 1 ? 'picture' : 'pictures'}
-      </p>
-      <h1 className="!text-[38px] leading-tight">{name}</h1>
-      <p className="text-[18px]">{placeOf(take)}</p>
-      <div className="mt-2 grid gap-1.5">
-        <Setting
-          label="shutter"
-          value={writeShutter(setting.shutterSeconds)}
-          onStep={(way) => step('shutterSeconds', THIRD ** way)}
-        />
-        <Setting label="ISO" value={String(Math.round(setting.iso))} onStep={(way) => step('iso', THIRD ** way)} />
-        <Setting
-          label="f-number"
-          value={fixed(setting.fNumber, 1)}
-          onStep={(way) => step('fNumber', THIRD ** (way / 2))}
-        />
-      </div>
-    </section>
-  );
-}
-
-function Setting({ label, value, onStep }: { label: string; value: string; onStep: (way: 1 | -1) => void }) {
-  const button = 'size-12 rounded-[10px] border border-[#8a8a8a] text-[22px] leading-none';
-  return (
-    <div role="group" aria-label={label} className="flex items-center gap-2.5">
-      <span className="w-[72px] text-[15px] text-[#4a4a4a]">{label}</span>
-      <span className="flex-1 text-[32px] font-[560] leading-none">{value}</span>
-      <button type="button" aria-label={`Less ${label}`} className={button} onClick={() => onStep(-1)}>
-        −
-      </button>
-      <button type="button" aria-label={`More ${label}`} className={button} onClick={() => onStep(1)}>
-        +
-      </button>
-    </div>
-  );
-}
-
 function Big({
   icon: Icon,
   label,
@@ -267,49 +206,5 @@ function Big({
     >
       <Icon size={20} aria-hidden /> {label}
     </button>
-  );
-}
-
-/** The phone's clock to photograph, and what the camera's showed at that moment. */
-function Clock({ offset, onNote }: { offset: number | null; onNote: (text: string) => void }) {
-  const [now, setNow] = useState<number | null>(null);
-  const [camera, setCamera] = useState('');
-  useEffect(() => {
-    const tick = setInterval(() => setNow(Date.now()), 500);
-    return () => clearInterval(tick);
-  }, []);
-  function note() {
-    const match = /^(\d{1,2}):(\d{2})(?::(\d{2}))?$/.exec(camera.trim());
-    if (!match) return;
-    const moment = new Date();
-    moment.setHours(Number(match[1]), Number(match[2]), Number(match[3] ?? 0), 0);
-    onNote(moment.toISOString());
-    setCamera('');
-  }
-  return (
-    <section aria-label="The camera’s clock" className="mt-6">
-      <h2 className="!text-[17px]">The camera’s clock</h2>
-      <p className="text-[14px] text-[#4a4a4a] mt-0.5">
-        Photograph this clock once with the camera, or type what the camera’s clock shows now.
-      </p>
-      <p className="text-[40px] font-[560] mt-1 tabular-nums">{now === null ? '--:--:--' : clockOf(now)}</p>
-      <div className="flex gap-2">
-        <input
-          aria-label="The camera’s clock shows"
-          className="flex-1 h-12 rounded-[10px] border border-[#8a8a8a] bg-[#ffffff] px-3 text-[16px] min-w-0"
-          placeholder="14:05:30"
-          value={camera}
-          onChange={(event) => setCamera(event.target.value)}
-        />
-        <button type="button" onClick={note} className="h-12 px-4 rounded-[10px] border border-[#8a8a8a]">
-          Note it
-        </button>
-      </div>
-      {offset !== null && (
-        <p className="text-[14px] mt-1">
-          Noted: the camera is {Math.abs(Math.round(offset / 1000))} s {offset < 0 ? 'behind' : 'ahead'}.
-        </p>
-      )}
-    </section>
   );
 }

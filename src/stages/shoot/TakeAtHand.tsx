@@ -1,0 +1,61 @@
+import { writeShutter } from '@/core/exposure';
+import type { LoggedTake, PlannedTake } from '@/core/planning';
+import { fixed } from '@/ui/format';
+import { placeOf } from './words';
+
+/** A third of a stop in time or ISO. */
+const THIRD = 2 ** (1 / 3);
+
+/** The take to shoot: its filter and settings in large figures, with steppers for what really was set. */
+export function TakeAtHand({
+  logged: { take, setting },
+  name,
+  count,
+  onSetting,
+}: {
+  logged: LoggedTake;
+  name: string;
+  count: string;
+  onSetting: (setting: PlannedTake['setting']) => void;
+}) {
+  const step = (key: keyof PlannedTake['setting'], factor: number) =>
+    onSetting({ ...setting, [key]: setting[key] * factor });
+  return (
+    <section aria-label="This take" className="mt-3">
+      <p className="text-[14px] text-[#4a4a4a]">
+        {count}, {take.repeats} {take.repeats === 1 ? 'picture' : 'pictures'}
+      </p>
+      <h1 className="!text-[38px] leading-tight">{name}</h1>
+      <p className="text-[18px]">{placeOf(take)}</p>
+      <div className="mt-2 grid gap-1.5">
+        <Setting
+          label="shutter"
+          value={writeShutter(setting.shutterSeconds)}
+          onStep={(way) => step('shutterSeconds', THIRD ** way)}
+        />
+        <Setting label="ISO" value={String(Math.round(setting.iso))} onStep={(way) => step('iso', THIRD ** way)} />
+        <Setting
+          label="f-number"
+          value={fixed(setting.fNumber, 1)}
+          onStep={(way) => step('fNumber', THIRD ** (way / 2))}
+        />
+      </div>
+    </section>
+  );
+}
+
+function Setting({ label, value, onStep }: { label: string; value: string; onStep: (way: 1 | -1) => void }) {
+  const button = 'size-12 rounded-[10px] border border-[#8a8a8a] text-[22px] leading-none';
+  return (
+    <div role="group" aria-label={label} className="flex items-center gap-2.5">
+      <span className="w-[72px] text-[15px] text-[#4a4a4a]">{label}</span>
+      <span className="flex-1 text-[32px] font-[560] leading-none">{value}</span>
+      <button type="button" aria-label={`Less ${label}`} className={button} onClick={() => onStep(-1)}>
+        −
+      </button>
+      <button type="button" aria-label={`More ${label}`} className={button} onClick={() => onStep(1)}>
+        +
+      </button>
+    </div>
+  );
+}
