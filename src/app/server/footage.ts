@@ -6,6 +6,7 @@ import {
   layFiles,
   firstOfEachKind,
   sessionSpots,
+  placesByOrder,
   spreadInOrder,
   toLay,
   type ArrivedFile,
@@ -145,6 +146,7 @@ export async function layOnSession(
   const pictures = files.filter((file) => file.stored.facts.readable);
   const toBeLaid = pictures.map((file) => toLay(file, exposureBeside(file, files), session.rig.response));
   const places = firstOfEachKind(sessionSpots(session), session);
-  const { files: laid, clockOffsetSeconds } = layFiles(toBeLaid, places, filters, known);
+  const byOrder = placesByOrder(toBeLaid, places, session);
+  const { files: laid, clockOffsetSeconds } = layFiles(toBeLaid, places, filters, known, byOrder);
   return { laid: spreadInOrder(laid, toBeLaid, session), files: pictures, clockOffsetSeconds };
 }

@@ -13,13 +13,24 @@ import {
   scenesViews,
   type Levels,
 } from './evidence';
-import type { Candidate, Evidence, FileToLay, KnownFile, LaidFile, Laying, Place } from './laying';
+import {
+  inRow,
+  type Candidate,
+  type Evidence,
+  type FileToLay,
+  type KnownFile,
+  type LaidFile,
+  type Laying,
+  type Place,
+} from './laying';
 import { againstLog, clockOffset, ofTime } from './log';
 import { readName, type NamedFilter, type SaidByName } from './names';
 
 /** A candidate is taken without asking from this score on, and this far ahead of the next. */
 const SURE_SCORE = 2.5;
 const SURE_MARGIN = 2;
+/** What the row of a whole card says of a planned take. */
+const PLAN_ORDER = 3;
 const MOST_CANDIDATES = 5;
 /** Places this far behind the best are not offered. */
 const UNLIKELY = 7;
@@ -28,12 +39,14 @@ const UNLIKELY = 7;
  * Lays files on places; nothing is laid twice, several files may share a place (repeats).
  *
  * @param known files that lie on their takes already
+ * @param byOrder by file the place that the row of a plan gives it
  */
 export function layFiles(
   files: readonly FileToLay[],
   places: readonly Place[],
   filters: readonly NamedFilter[],
   known: readonly KnownFile[] = [],
+  byOrder: readonly (string | null)[] = [],
 ): Laying {
   const said = files.map((file) => readName(file.path, filters));
   const offset = clockOffset(files, said, places);
@@ -48,6 +61,7 @@ export function layFiles(
         ...ofExposure(file, place),
         ...ofTime(file, place, offset),
         ...ofView(file, place, views),
+        ...(byOrder[i] === place.id ? [{ score: PLAN_ORDER, words: 'it stands here in the plan’s order' }] : []),
       ];
       return { place, evidence };
     });
@@ -104,14 +118,6 @@ function doubtOf(best: Candidate | undefined, second: Candidate | undefined): st
   if (second && best.score - second.score < SURE_MARGIN && best.score >= SURE_SCORE)
     return 'Two places fit about equally well.';
   return 'Too little speaks for any place.';
-}
-
-/** Indexes in the order in which the files were taken: by time where all have one, else by their names as people count. */
-function inRow(files: readonly FileToLay[]): number[] {
-  const order = files.map((_, i) => i);
-  return files.every((file) => file.capturedAt !== null)
-    ? order.sort((a, b) => Date.parse(files[a].capturedAt!) - Date.parse(files[b].capturedAt!))
-    : order.sort((a, b) => files[a].path.localeCompare(files[b].path, 'en', { numeric: true }));
 }
 
 function neighbors(

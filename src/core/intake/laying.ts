@@ -64,3 +64,11 @@ export interface Evidence {
   score: number;
   words: string;
 }
+
+/** Indexes in the order in which the files were taken: by time where all have one, else by their names as people count. */
+export function inRow(files: readonly FileToLay[]): number[] {
+  const order = files.map((_, i) => i);
+  return files.every((file) => file.capturedAt !== null)
+    ? order.sort((a, b) => Date.parse(files[a].capturedAt!) - Date.parse(files[b].capturedAt!))
+    : order.sort((a, b) => files[a].path.localeCompare(files[b].path, 'en', { numeric: true }));
+}

@@ -1,7 +1,7 @@
 import { parseKitShorthand } from '../labels';
 import { makePlan, plannedOf, planRequestSchema } from '../planning';
 import { parseSession, type Session } from '../session';
-import { firstOfEachKind, layFiles, sessionSpots, spreadInOrder, takeOfPlan, type FileToLay } from '.';
+import { firstOfEachKind, layFiles, placesByOrder, sessionSpots, spreadInOrder, takeOfPlan, type FileToLay } from '.';
 
 const request = planRequestSchema.parse({
   kit: { id: 'kit', filters: parseKitShorthand('ND4 8 64 CPL').filters },
@@ -64,6 +64,23 @@ test('a take that was missed doesn’t shift the others', () => {
   const { files: laid } = layFiles(files, firstOfEachKind(sessionSpots(session), session), filters);
   const spread = spreadInOrder(laid, files, session);
   expect(spread.map((one) => one.place)).toEqual(takes.flatMap((take, i) => (i === missed ? [] : [`plan ${take.id}`])));
+});
+
+test('a card of nameless files is laid by its row, though two filters were exchanged', () => {
+  const row = takes.flatMap((take) => [take, take]);
+  const acts = (filter: string | null) => ({ nd4: 2, nd8: 6, nd64: 3, cpl: 1.5 })[filter ?? ''] ?? 0;
+  const card = row.map((take, i): FileToLay => {
+    const file = fileOf(takes.indexOf(take), i % 2);
+    return { ...file, path: `AG${2000 + i}.JPG`, lightLog2: file.exposureLog2! - acts(take.filter) };
+  });
+  const spots = firstOfEachKind(sessionSpots(session), session);
+  const byOrder = placesByOrder(card, spots, session);
+  const { files: laid } = layFiles(card, spots, filters, [], byOrder);
+  expect(laid.filter((one) => !one.sure).map((one) => [one.path, one.doubt])).toEqual([]);
+  expect(spreadInOrder(laid, card, session).map((one) => one.place)).toEqual(row.map((take) => `plan ${take.id}`));
+  // A card that the plan doesn't hold says nothing by its order.
+  const strange = card.map((file, i) => (i === 2 ? { ...file, exposureLog2: file.exposureLog2! - 9 } : file));
+  expect(placesByOrder(strange, spots, session)).toEqual(strange.map(() => null));
 });
 
 test('a planned take enters with its angle, and with its exposure where the file has none', () => {

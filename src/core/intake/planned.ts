@@ -2,7 +2,7 @@
 import { exposureLog2, writeShutter } from '../exposure';
 import { logOf, notedOffset, plannedOf, readLog, type PlannedTake } from '../planning';
 import type { Session } from '../session';
-import type { FileToLay, LaidFile } from './laying';
+import { inRow, type FileToLay, type LaidFile } from './laying';
 import type { TakeSpot } from './places';
 
 const PREFIX = 'plan ';
@@ -49,6 +49,54 @@ export function firstOfEachKind(spots: readonly TakeSpot[], session: Session): T
   });
 }
 
+/** A file's exposure is a planned take's within this, stops: marks are rounded, and cameras round them otherwise. */
+const SAME_EXPOSURE = 0.3;
+
+/**
+ * Which kind of planned take each file's place in the row makes it, where the whole row fits into the plan in one way only: the exposures
+ * of a sitting that was shot as planned come in the plan's order, whatever the pictures look like.
+ *
+ * @returns by file the place that stands for its kind (see {@link firstOfEachKind}); `null` where the order leaves it open
+ */
+export function placesByOrder(
+  files: readonly FileToLay[],
+  spots: readonly TakeSpot[],
+  session: Session,
+): (string | null)[] {
+  const none = files.map(() => null);
+  const shot = new Set(session.takes.map((take) => take.id));
+  const open = readLog(plannedOf(session), logOf(session)).filter(
+    ({ take, state }) => !shot.has(take.id) && state !== 'skipped',
+  );
+  const once = files.length === open.length;
+  const expected = open.flatMap(({ take, setting }) =>
+    Array.from({ length: once ? 1 : take.repeats }, () => ({ kind: kindOf(take), log2: exposureLog2(setting) })),
+  );
+  if (files.length < 3 || files.length > expected.length || files.some((file) => file.exposureLog2 === null))
+    return none;
+  const row = inRow(files);
+  const fits = (file: number, k: number) => Math.abs(files[file].exposureLog2! - expected[k].log2!) < SAME_EXPOSURE;
+  const [earliest, latest] = [new Map<number, number>(), new Map<number, number>()];
+  let k = 0;
+  for (const file of row) {
+    while (k < expected.length && !fits(file, k)) k++;
+    if (k === expected.length) return none;
+    earliest.set(file, k++);
+  }
+  k = expected.length - 1;
+  for (const file of [...row].reverse()) {
+    while (!fits(file, k)) k--;
+    latest.set(file, k--);
+  }
+  const planned = new Map(plannedOf(session).map((take) => [take.id, take]));
+  return files.map((_, file) => {
+    const { kind } = expected[earliest.get(file)!];
+    if (kind !== expected[latest.get(file)!].kind) return null;
+    const spot = spots.find((one) => one.planned !== undefined && kindOf(planned.get(one.planned)!) === kind);
+    return spot?.id ?? null;
+  });
+}
+
 /**
  * Spreads files that were laid on a kind of planned take over the takes of that kind, in shooting order: a file belongs to the take at
  * hand while its kind stays the same, then to the next of its kind.
@@ -61,12 +109,7 @@ export function spreadInOrder(laid: readonly LaidFile[], files: readonly FileToL
   const indexOf = new Map(plan.map((take, i) => [take.id, i]));
   const shot = new Set(session.takes.map((take) => take.id));
   const result = [...laid];
-  const timed = files.every((file) => file.capturedAt !== null);
-  const order = [...laid.keys()].sort((a, b) =>
-    timed
-      ? Date.parse(files[a].capturedAt!) - Date.parse(files[b].capturedAt!)
-      : files[a].path.localeCompare(files[b].path, 'en', { numeric: true }),
-  );
+  const order = inRow(files);
   let at = -1;
   for (const i of order) {
     const { place } = laid[i];
