@@ -9,6 +9,7 @@ export default defineConfig([
     'node_modules/**',
     '.next/**',
     'dist/**',
+    'public/**',
     'var/**',
     'next-env.d.ts',
     'test-results/**',

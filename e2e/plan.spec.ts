@@ -1,6 +1,7 @@
 /** From a plan to footage on its takes. */
 import { expect } from '@playwright/test';
 import { copyFile, mkdir } from 'node:fs/promises';
+import { networkInterfaces } from 'node:os';
 import { join } from 'node:path';
 import { writeSession } from '@/simulator/files';
 import { planTakes } from '@/simulator/plan';
@@ -22,7 +23,7 @@ test('a sitting is planned, kept, and its footage is laid on the planned takes',
   // Too dark for the strongest in clips: named, with what helps; a brighter bench makes it good.
   await page.getByLabel('Kit in shorthand').fill('ND4 8 1000');
   await page.getByLabel(/^Light at the chart/).fill('300 lx');
-  await page.getByLabel('What is shot').selectOption('25');
+  await page.getByLabel('What is shot').selectOption('clips');
   await page.getByLabel('Highest ISO').fill('200');
   const budget = page.getByRole('region', { name: 'Light budget' });
   await expect(budget.getByRole('row', { name: /^ND1000/ })).toContainText('too dark with everything at its limit');
@@ -120,9 +121,11 @@ test('the run sheet on a phone: the line is cut in the middle, a second phone ta
   await checkAccessibility(page);
 });
 
-test('the simulated bench shoots the plan; a swapped pair of filters is caught before and after measuring', async ({
+test('the whole course on a phone: planned, shot with the line cut, a swapped pair caught, measured, judged', async ({
   page,
+  context,
 }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
   await page.goto('/plan');
   await page.getByLabel('Title').fill('Practice');
   await page.getByLabel('Kit in shorthand').fill('ND8 16');
@@ -130,10 +133,40 @@ test('the simulated bench shoots the plan; a swapped pair of filters is caught b
   await page.getByLabel('Pictures a take').fill('1');
   await page.getByRole('button', { name: 'Keep the plan' }).click();
   await expect(page).toHaveURL(/\/sessions\/.*\/plan/);
+  await page.getByRole('link', { name: 'Shoot it' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('bare');
+  const done = page.getByRole('button', { name: 'Done', exact: true });
+  const status = page.getByRole('status');
+  await done.click();
+  await expect(status).toHaveText('all sent');
+
+  // The line goes; the page is even loaded again without one, as the browser keeps it.
+  await page.evaluate(() => navigator.serviceWorker.ready);
+  await expect
+    .poll(() => page.evaluate(async () => (await (await caches.open('aurora-glade-sheet-1')).keys()).length))
+    .toBeGreaterThan(3);
+  await context.setOffline(true);
+  await page.waitForTimeout(1100);
+  await done.click();
+  await expect(status).toHaveText('1 tap waits for a line');
+  await page.reload();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('ND16');
+  await page.waitForTimeout(1100);
+  await done.click();
+  await expect(status).toHaveText('2 taps wait for a line');
+  await context.setOffline(false);
+  await expect(status).toHaveText('all sent');
+  await page.waitForTimeout(1100);
+  await done.click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('All done');
+  await expect(status).toHaveText('all sent');
+
+  await page.getByRole('link', { name: 'Practice' }).click();
   await page.getByRole('link', { name: 'Go on to Footage' }).click();
   await page.getByLabel('two neighbors are exchanged').check();
   await page.getByRole('button', { name: 'Shoot with the stand-in' }).click();
   await expect(page.getByText(/were they exchanged\?/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('4 files on 4 takes');
   await page.getByRole('link', { name: 'Place the regions' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Places to measure, proposed', { timeout: 30_000 });
   await page.keyboard.press('a');
@@ -143,4 +176,37 @@ test('the simulated bench shoots the plan; a swapped pair of filters is caught b
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 60_000 });
   await page.getByRole('link', { name: 'Read the verdict' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Two filters stand in the wrong order');
+});
+
+test('a phone is paired with one sheet by a code, and revoked', async ({ page, browser }) => {
+  await page.goto('/plan');
+  await page.getByLabel('Title').fill('Paired');
+  await page.getByRole('button', { name: 'Keep the plan' }).click();
+  await expect(page).toHaveURL(/\/sessions\/.*\/plan/);
+  await page.getByRole('link', { name: 'Shoot it' }).click();
+  const phones = page.getByRole('region', { name: 'Phones' });
+  await phones.getByRole('button', { name: 'Pair a phone' }).click();
+  const networks = Object.values(networkInterfaces()).flatMap((list) => list ?? []);
+  if (!networks.some((one) => one.family === 'IPv4' && !one.internal)) {
+    await expect(phones.getByRole('alert')).toContainText('on no network');
+    return;
+  }
+  const code = phones.getByRole('img', { name: /^QR code of/ });
+  const address = (await code.getAttribute('aria-label'))!.replace('QR code of ', '');
+  await checkAccessibility(page);
+  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  await phone.goto(address);
+  await expect(phone).toHaveURL(/\/sessions\/.*\/shoot/);
+  await phone.getByRole('button', { name: 'Done', exact: true }).click();
+  await expect(phone.getByRole('heading', { level: 1 })).toHaveText('CPL');
+  await expect(phone.getByRole('status')).toHaveText('all sent');
+  // No way from the sheet to the desk.
+  await expect(phone.getByRole('region', { name: 'Phones' })).toHaveCount(0);
+  expect((await phone.goto(new URL('/', address).href))?.status()).toBe(403);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('CPL');
+  await phones.getByRole('list', { name: 'Paired phones' }).getByRole('button', { name: 'Revoke' }).click();
+  await expect(phones.getByText('No phone is paired.')).toBeVisible();
+  expect((await phone.goto(page.url().replace(/^.*\/sessions/, `${new URL(address).origin}/sessions`)))?.status()).toBe(
+    403,
+  );
 });

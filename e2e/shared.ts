@@ -11,7 +11,9 @@ export const test = base.extend<{ quiet: void }>({
       page.on('pageerror', (error) => errors.push(error.message));
       await use();
       // A refused upload answers 4xx on purpose, a line that a test cuts fails; the browser logs both by itself.
-      expect(errors.filter((text) => !/status of 4(22|00|04)|net::ERR_FAILED/.test(text))).toEqual([]);
+      expect(
+        errors.filter((text) => !/status of 4(22|00|04)|net::ERR_(?:FAILED|INTERNET_DISCONNECTED)/.test(text)),
+      ).toEqual([]);
     },
     { auto: true },
   ],

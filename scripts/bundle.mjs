@@ -20,6 +20,7 @@ await build({
     measure: 'src/cli/measure.ts',
     manage: 'src/cli/manage.ts',
     watch: 'src/cli/watch.ts',
+    gate: 'src/cli/gate.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },
@@ -31,5 +32,17 @@ await build({
   packages: 'external',
   sourcemap: true,
   define: { GLADE_BUILD: JSON.stringify(nameOfSources()) },
+  logLevel: 'warning',
+});
+
+// The browser's own worker, which Next would not give a fixed name.
+await build({
+  entryPoints: { 'sheet-worker': 'src/ui/sheetWorker.ts' },
+  outdir: 'public',
+  bundle: true,
+  platform: 'browser',
+  format: 'iife',
+  target: 'es2022',
+  minify: true,
   logLevel: 'warning',
 });

@@ -1,8 +1,11 @@
 # Starting and stopping the application; measuring without it.
 
 PORT=8420
+# Where phones are answered with --lan; empty without.
+LAN_PORT=
 WEB_PID=
 WORKER_PID=
+GATE_PID=
 
 prepare_application() {
   ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux
@@ -15,6 +18,12 @@ prepare_application() {
 start_web() {
   node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$PORT" >>"$GLADE_VAR/web.log" 2>&1 &
   WEB_PID=$!
+}
+
+start_gate() {
+  [ -n "$LAN_PORT" ] || return 0
+  node --enable-source-maps dist/gate.mjs "$LAN_PORT" "$PORT" >>"$GLADE_VAR/gate.log" 2>&1 &
+  GATE_PID=$!
 }
 
 start_worker() {
@@ -35,12 +44,12 @@ wait_for_web() {
 stop_application() {
   trap - EXIT
   trap '' INT TERM
-  for pid in "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -TERM "$pid" 2>/dev/null; done
+  for pid in "$GATE_PID" "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -TERM "$pid" 2>/dev/null; done
   for _ in $(seq 1 100); do
-    alive "$WEB_PID" || alive "$WORKER_PID" || break
+    alive "$GATE_PID" || alive "$WEB_PID" || alive "$WORKER_PID" || break
     sleep 0.1
   done
-  for pid in "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -KILL "$pid" 2>/dev/null; done
+  for pid in "$GATE_PID" "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -KILL "$pid" 2>/dev/null; done
   if [ -n "${DB_STARTED:-}" ]; then db_stop; fi
   rm -f "$GLADE_VAR/up.pid"
 }
@@ -50,10 +59,12 @@ watch_over() {
   local deaths=0 since
   since=$(date +%s)
   while true; do
-    wait -n "$WEB_PID" "$WORKER_PID" 2>/dev/null || true
+    # shellcheck disable=SC2086 -- without --lan there is no gate to wait for
+    wait -n "$WEB_PID" "$WORKER_PID" $GATE_PID 2>/dev/null || true
     if [ $(($(date +%s) - since)) -gt 60 ]; then deaths=0; since=$(date +%s); fi
     if ! alive "$WEB_PID"; then deaths=$((deaths + 1)); say "The web server ended; starting it again."; start_web; fi
     if ! alive "$WORKER_PID"; then deaths=$((deaths + 1)); say "The worker ended; starting it again."; start_worker; fi
+    if [ -n "$LAN_PORT" ] && ! alive "$GATE_PID"; then deaths=$((deaths + 1)); say "The gate for phones ended; starting it again."; start_gate; fi
     if [ "$deaths" -gt 8 ]; then
       tail -n 10 "$GLADE_VAR/web.log" "$GLADE_VAR/worker.log" >&2
       fail "the application keeps ending." "The last lines of its logs are above."
@@ -77,7 +88,7 @@ throw_data_away() {
 }
 
 command_up() {
-  local fresh=
+  local fresh= lan=
   while [ $# -gt 0 ]; do
     case "$1" in
       --port)
@@ -86,7 +97,8 @@ command_up() {
         shift 2
         ;;
       --fresh) fresh=1; shift ;;
-      *) fail "up takes --port N and --fresh, not “$1”." ;;
+      --lan) lan=1; shift ;;
+      *) fail "up takes --port N, --lan and --fresh, not “$1”." ;;
     esac
   done
   mkdir -p "$GLADE_VAR"
@@ -94,6 +106,10 @@ command_up() {
   other=$(cat "$GLADE_VAR/up.pid" 2>/dev/null || true)
   if alive "$other" && [ "$other" != $$ ]; then fail "it is running already (process $other)." "Stop that one with Ctrl-C, or kill $other."; fi
   if port_taken "$PORT"; then fail "port $PORT is in use." "Choose another: ./glade up --port $(free_port $((PORT + 1)))"; fi
+  if [ -n "$lan" ]; then
+    LAN_PORT=$(free_port $((PORT + 1)))
+    export GLADE_LAN_PORT=$LAN_PORT
+  fi
   prepare_application
   if [ -n "$fresh" ]; then throw_data_away; fi
   echo $$ >"$GLADE_VAR/up.pid"
@@ -103,6 +119,7 @@ command_up() {
   node dist/manage.mjs migrate || fail "the database could not be brought up to date." "The line above says why."
   start_web
   start_worker
+  start_gate
   # The demo is rendered once; later starts find it there.
   if [ ! -f "$GLADE_VAR/demo-made" ] || [ -n "$fresh" ]; then
     say "Making the demo (about a minute) …"
@@ -113,6 +130,7 @@ command_up() {
   say ""
   say "Aurora Glade is ready: http://localhost:$PORT"
   say "Open it and look at the demo’s verdict first; then drop pictures of your own on “New session”."
+  if [ -n "$LAN_PORT" ]; then say "Phones on this network are answered on port $LAN_PORT, each with a code from a Shoot page and for that sheet alone."; fi
   say "Ctrl-C stops it."
   watch_over
 }

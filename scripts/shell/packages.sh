@@ -71,8 +71,8 @@ ensure_modules() {
 # The programs without Next: seconds. Built again when their sources changed.
 ensure_node_build() {
   local stamp=dist/.glade-stamp wanted
-  wanted="$(hash_of src/core src/media src/store src/jobs src/simulator src/cli demo scripts/bundle.mjs package-lock.json)"
-  [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$wanted" ] && return 0
+  wanted="$(hash_of src/core src/media src/store src/jobs src/simulator src/cli src/ui/sheetWorker.ts demo scripts/bundle.mjs package-lock.json)"
+  [ -f "$stamp" ] && [ -f public/sheet-worker.js ] && [ "$(cat "$stamp")" = "$wanted" ] && return 0
   rm -rf dist
   quietly "bundle" node scripts/bundle.mjs || fail "building the worker failed." "Look at the lines above."
   printf '%s' "$wanted" >"$stamp"

@@ -35,7 +35,7 @@ count_report() {
 
 stop_test_application() {
   trap - EXIT INT TERM
-  for pid in "$WEB_PID" "$WORKER_PID"; do
+  for pid in "$GATE_PID" "$WEB_PID" "$WORKER_PID"; do
     alive "$pid" || continue
     kill -KILL "$pid" 2>/dev/null
     wait "$pid" 2>/dev/null || true
@@ -66,15 +66,18 @@ command_test() {
   say "== the application in a browser"
   node dist/manage.mjs migrate >/dev/null
   PORT=$(free_port 18420)
+  LAN_PORT=$(free_port $((PORT + 1)))
+  export GLADE_LAN_PORT=$LAN_PORT
   start_web
   start_worker
+  start_gate
   wait_for_web || fail "the web server does not answer." "The last lines of its log are above."
   export GLADE_URL="http://localhost:$PORT" GLADE_CHROMIUM
   GLADE_CHROMIUM=$(find_program chromium)
   # The demo is rendered while the tests that don't need it run: they wait for the server more than they compute.
   nice -n 10 node dist/manage.mjs demo &
   local demo=$!
-  npx --no-install playwright test damaged.spec footage.spec plan.spec || true
+  npx --no-install playwright test damaged.spec footage.spec kits.spec plan.spec || true
   count_report test-results/report.json
   wait "$demo" || fail "the demo could not be rendered." "The reason is above."
   npx --no-install playwright test glade.spec kills.spec kinds.spec || true

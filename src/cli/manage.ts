@@ -4,20 +4,41 @@ import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { latestJob, requestMeasure } from '@/jobs/queue';
-import { plannedOf } from '@/core/planning';
+import { logOf, plannedOf, readLog } from '@/core/planning';
 import { developPicture, MISHAPS, shootPlan } from '@/simulator/card';
 import { describeSession } from '@/simulator/session';
 import { writeSession } from '@/simulator/files';
-import { demoSessions, type DemoSession } from '@/simulator/demo';
-import { addToInbox, closeStore, createSession, listSessions, loadSession, migrate, storeFile } from '@/store';
+import { demoSessions, demoShelf, type DemoSession } from '@/simulator/demo';
+import {
+  addToInbox,
+  closeStore,
+  createSession,
+  listKits,
+  listRigs,
+  listSessions,
+  loadSession,
+  migrate,
+  storeFile,
+  writeKit,
+  writeRig,
+} from '@/store';
 
 /** Demo sessions rendered at a time. */
 const SIDE_BY_SIDE = 2;
 
 const SESSIONS = demoSessions();
 
+/** Puts the scenario's kits and rigs on the shelf where they aren't there yet. */
+async function addShelf(): Promise<void> {
+  const { kits, rigs } = demoShelf();
+  const known = new Set([...(await listKits()), ...(await listRigs())].map((one) => one.name));
+  for (const rig of rigs) if (!known.has(String(rig.camera))) await writeRig(rig);
+  for (const kit of [...kits].reverse()) if (!known.has(String(kit.name))) await writeKit(kit);
+}
+
 /** Adds the scenario's sessions that aren't there yet, side by side: rendering is the whole work. */
 async function addDemo(): Promise<void> {
+  await addShelf();
   const known = new Set((await listSessions(10_000)).map((session) => session.title));
   const missing = SESSIONS.filter(({ plan }) => !known.has(plan.title));
   const addNext = async (): Promise<void> => {
@@ -56,7 +77,12 @@ async function practice(sessionId: string, mishaps: string): Promise<void> {
   const planned = plannedOf(session);
   // A sitting that ended now.
   const start = Date.now() - planned.length * 80_000;
-  const { bench, pictures } = shootPlan(planned, filters, `practice ${sessionId}`, start, chosen);
+  const tapped = new Map(
+    readLog(planned, logOf(session))
+      .filter((one) => one.state !== 'open')
+      .map((one) => [one.take.id, one.state === 'skipped' ? null : one.doneMs]),
+  );
+  const { bench, pictures } = shootPlan(planned, filters, `practice ${sessionId}`, start, chosen, tapped);
   const folder = await mkdtemp(join(tmpdir(), 'glade-card-'));
   try {
     const files: { path: string; sha256: string }[] = [];

@@ -29,6 +29,7 @@ export interface CardPicture {
 const SIZE = { width: 720, height: 480 };
 const BARE_SECONDS = 1 / 2000;
 const DRIFT_STOPS = 0.1;
+const TAP_DELAY_MS = 300;
 const CLOUD_STOPS = -0.5;
 
 /** Filters near their labels, each a little off and a little colored. */
@@ -104,6 +105,7 @@ const exposureOf = ({ shutterSeconds, iso, fNumber }: Planned['setting']) => (sh
  * What a card holds after a plan was shot.
  *
  * @param startMs when the first take was shot
+ * @param doneMs when takes were tapped as done, where somebody went through the run sheet; takes that were skipped are `null`
  */
 export function shootPlan(
   planned: readonly Planned[],
@@ -111,6 +113,7 @@ export function shootPlan(
   seed: string,
   startMs: number,
   mishaps: readonly Mishap[],
+  doneMs: ReadonlyMap<string, number | null> = new Map(),
 ): { bench: BenchPlan; pictures: CardPicture[] } {
   const random = seededRandom(seed);
   const truths = new Map(filters.map((filter) => [filter.id, truthOf(filter, random)]));
@@ -133,7 +136,10 @@ export function shootPlan(
   const pictures: CardPicture[] = [];
   planned.forEach((take, i) => {
     timeMs += 60_000 + 40_000 * random.uniform();
-    if (take === missed) return;
+    const tapped = doneMs.get(take.id);
+    if (take === missed || tapped === null) return;
+    // The shutter goes before the thumb.
+    const shotMs = tapped === undefined ? timeMs : tapped - TAP_DELAY_MS;
     const id = take.filter === null ? null : other(take.filter);
     const ringDegrees = take === stuck ? sweep[1].ringDegrees : take.ringDegrees;
     const setting: Setting | undefined =
@@ -154,7 +160,15 @@ export function shootPlan(
     for (let index = 0; index < take.repeats; index++) {
       const { shutterSeconds, iso, fNumber } = take.setting;
       const name = `AG${String(number++ % 10_000).padStart(4, '0')}.JPG`;
-      pictures.push({ name, timeMs: timeMs + 4000 * index, take: exposed, index, shutterSeconds, iso, fNumber });
+      pictures.push({
+        name,
+        timeMs: shotMs + (tapped === undefined ? 4000 : 1) * index,
+        take: exposed,
+        index,
+        shutterSeconds,
+        iso,
+        fNumber,
+      });
     }
   });
   return { bench: benchOf(seed), pictures };

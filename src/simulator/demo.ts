@@ -29,3 +29,19 @@ export function demoSessions(): DemoSession[] {
     }),
   ).flat();
 }
+
+interface DemoShelf {
+  /** What is kept of filters beside their labels, by id. */
+  filters: Record<string, Record<string, unknown>>;
+  rigs: Record<string, unknown>[];
+}
+
+/** Kits and rigs of the scenario as a reviewer keeps them. */
+export function demoShelf(): { kits: Record<string, unknown>[]; rigs: Record<string, unknown>[] } {
+  const shelf = scenario.shelf as unknown as DemoShelf;
+  const kits = (scenario.kits as unknown as DemoKit[]).map(({ kit, filters }) => ({
+    ...kit,
+    filters: filters.map(({ id, name, kind, nominal }) => ({ id, name, kind, nominal, ...shelf.filters[id] })),
+  }));
+  return { kits, rigs: shelf.rigs };
+}

@@ -100,7 +100,42 @@ export interface ReadingsModel extends Model<InferAttributes<ReadingsModel>, Inf
   createdAt: CreationOptional<Date>;
 }
 
+/** A kit or a rig that is kept on the shelf. */
+export interface KeptModel extends Model<InferAttributes<KeptModel>, InferCreationAttributes<KeptModel>> {
+  id: string;
+  name: string;
+  data: Json;
+  /** Filters or lenses, for lists. */
+  items: number;
+  /** Grows with every change, so that two windows don't overwrite each other. */
+  revision: number;
+  deletedAt: CreationOptional<Date | null>;
+  createdAt: CreationOptional<Date>;
+  updatedAt: CreationOptional<Date>;
+}
+export interface ShelfPhotoModel extends Model<
+  InferAttributes<ShelfPhotoModel>,
+  InferCreationAttributes<ShelfPhotoModel>
+> {
+  id: CreationOptional<number>;
+  kitId: string;
+  sha256: string;
+}
+/** A phone that may tap on one run sheet. */
+export interface PairingModel extends Model<InferAttributes<PairingModel>, InferCreationAttributes<PairingModel>> {
+  id: CreationOptional<number>;
+  sessionId: string;
+  secretHash: string;
+  revokedAt: CreationOptional<Date | null>;
+  seenAt: CreationOptional<Date | null>;
+  createdAt: CreationOptional<Date>;
+}
+
 export interface Models {
+  ShelfKit: ModelStatic<KeptModel>;
+  ShelfRig: ModelStatic<KeptModel>;
+  ShelfPhoto: ModelStatic<ShelfPhotoModel>;
+  Pairing: ModelStatic<PairingModel>;
   Rig: ModelStatic<RigModel>;
   Session: ModelStatic<SessionModel>;
   Kit: ModelStatic<KitModel>;
@@ -126,8 +161,37 @@ export function defineModels(sequelize: Sequelize): Models {
     position: { type: INTEGER, allowNull: false },
     data: { type: JSON_TYPE, allowNull: false },
   };
+  const kept = {
+    id: { type: CHAR(36), primaryKey: true },
+    name: STRING(190),
+    data: JSON_TYPE,
+    items: INTEGER,
+    revision: INTEGER,
+    deletedAt: DATE(3),
+    createdAt: DATE(3),
+    updatedAt: DATE(3),
+  };
   const created = { timestamps: true, createdAt: true, updatedAt: true } as const;
   return {
+    ShelfKit: sequelize.define<KeptModel>('shelfKit', kept, { tableName: 'shelf_kits', ...created }),
+    ShelfRig: sequelize.define<KeptModel>('shelfRig', kept, { tableName: 'shelf_rigs', ...created }),
+    ShelfPhoto: sequelize.define<ShelfPhotoModel>(
+      'shelfPhoto',
+      { id: key, kitId: CHAR(36), sha256: CHAR(64) },
+      { tableName: 'shelf_photos', ...created },
+    ),
+    Pairing: sequelize.define<PairingModel>(
+      'pairing',
+      {
+        id: key,
+        sessionId: CHAR(36),
+        secretHash: CHAR(64),
+        revokedAt: DATE(3),
+        seenAt: DATE(3),
+        createdAt: DATE(3),
+      },
+      { tableName: 'pairings', ...created },
+    ),
     Rig: sequelize.define<RigModel>(
       'rig',
       { id: key, name: STRING(190), data: JSON_TYPE },

@@ -43,18 +43,22 @@ export async function purgeFolder(folder: string, mostBytes: number): Promise<vo
   }
 }
 
-/** Sessions put away longer than a week go for good, then media that neither a session nor the inbox names. */
+/** Sessions, kits and rigs put away longer than a week go for good, then media that nothing names any more. */
 export async function purgeDeleted(now = Date.now()): Promise<void> {
-  const { Session, File, SessionFile, Inbox } = store().models;
+  const { Session, ShelfKit, ShelfRig, File, SessionFile, ShelfPhoto, Inbox } = store().models;
   const before = new Date(now - KEPT_DAYS * DAY_MS);
-  await Session.destroy({ where: { deletedAt: { [Op.lt]: before } } });
+  const longGone = { where: { deletedAt: { [Op.lt]: before } } };
+  await Session.destroy(longGone);
+  await ShelfKit.destroy(longGone);
+  await ShelfRig.destroy(longGone);
   const old = { updatedAt: { [Op.lt]: before } } as Record<string, unknown>;
   const candidates = await File.findAll({ where: old, attributes: ['sha256'] });
   for (const { sha256 } of candidates) {
     const path = mediaPath(sha256);
     const gone = await store().sequelize.transaction(async (transaction) => {
       const named = { where: { sha256 }, transaction };
-      if ((await SessionFile.count(named)) + (await Inbox.count(named)) > 0) return false;
+      const names = (await SessionFile.count(named)) + (await Inbox.count(named)) + (await ShelfPhoto.count(named));
+      if (names > 0) return false;
       // Since the list was made it may have come again.
       return (await File.destroy({ where: { ...old, sha256 }, transaction })) > 0;
     });

@@ -28,7 +28,7 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
       <nav aria-label="Stages" className="ml-auto flex flex-wrap gap-0.5">
         {STAGES.map((one) => {
           const address = addressOf(one, session?.id);
-          const here = stage === one.path && one.path !== null;
+          const here = stage !== undefined && stage === (one.path ?? one.alone?.slice(1));
           const label = (
             <>
               <span aria-hidden className={`mr-1.5 text-[11px] ${here ? 'text-[#4a4a4a]' : 'text-ink-3'}`}>

@@ -9,7 +9,7 @@ export interface Stage {
 }
 
 export const STAGES: readonly Stage[] = [
-  { key: '1', name: 'Kits & rigs', path: null },
+  { key: '1', name: 'Kits & rigs', path: null, alone: '/kits' },
   { key: '2', name: 'Plan', path: 'plan', alone: '/plan' },
   { key: '3', name: 'Shoot', path: 'shoot' },
   { key: '4', name: 'Footage', path: 'footage' },

@@ -56,7 +56,7 @@ const SAME_EXPOSURE = 0.3;
  * Which kind of planned take each file's place in the row makes it, where the whole row fits into the plan in one way only: the exposures
  * of a sitting that was shot as planned come in the plan's order, whatever the pictures look like.
  *
- * @returns by file the place that stands for its kind (see {@link firstOfEachKind}); `null` where the order leaves it open
+ * @returns by file its place, or the one that stands for its kind (see {@link firstOfEachKind}); `null` where the order leaves it open
  */
 export function placesByOrder(
   files: readonly FileToLay[],
@@ -70,7 +70,11 @@ export function placesByOrder(
   );
   const once = files.length === open.length;
   const expected = open.flatMap(({ take, setting }) =>
-    Array.from({ length: once ? 1 : take.repeats }, () => ({ kind: kindOf(take), log2: exposureLog2(setting) })),
+    Array.from({ length: once ? 1 : take.repeats }, () => ({
+      id: take.id,
+      kind: kindOf(take),
+      log2: exposureLog2(setting),
+    })),
   );
   if (files.length < 3 || files.length > expected.length || files.some((file) => file.exposureLog2 === null))
     return none;
@@ -90,10 +94,11 @@ export function placesByOrder(
   }
   const planned = new Map(plannedOf(session).map((take) => [take.id, take]));
   return files.map((_, file) => {
-    const { kind } = expected[earliest.get(file)!];
-    if (kind !== expected[latest.get(file)!].kind) return null;
-    const spot = spots.find((one) => one.planned !== undefined && kindOf(planned.get(one.planned)!) === kind);
-    return spot?.id ?? null;
+    const [{ id, kind }, other] = [expected[earliest.get(file)!], expected[latest.get(file)!]];
+    if (kind !== other.kind) return null;
+    const exact = id === other.id ? spots.find((one) => one.planned === id) : undefined;
+    const alike = spots.find((one) => one.planned !== undefined && kindOf(planned.get(one.planned)!) === kind);
+    return (exact ?? alike)?.id ?? null;
   });
 }
 

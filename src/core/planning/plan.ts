@@ -1,13 +1,23 @@
 /** The list of takes of a sitting: in which order, with which settings, and what can't be exposed. */
 import { z } from 'zod';
-import { nominalStops } from '../labels';
 import { polarizes } from '../session/kinds';
 import { kitSchema, type Filter } from '../session/schema';
 import { lightNeed, shortOf, wantedExposure, type LightNeed } from './light';
-import { planRigSchema, settingFor, type Setting } from './rig';
+import { labelledStrength } from './strength';
+import { targetSchema } from './target';
+import { planRigSchema, settingFor, type PlanRig, type Setting } from './rig';
 
 export const PLAN_SCENES = ['chart', 'flat', 'screen'] as const;
 export type PlanScene = (typeof PLAN_SCENES)[number];
+
+/** A lens that a scene is shot through. */
+export const planLensSchema = z.looseObject({
+  name: z.string(),
+  widest: z.number().positive(),
+  fixedAperture: z.boolean().default(false),
+  fNumber: z.number().positive(),
+  fieldOfViewDegrees: z.number().positive().optional(),
+});
 
 export const planRequestSchema = z.looseObject({
   title: z.string().default('Untitled plan'),
@@ -29,8 +39,15 @@ export const planRequestSchema = z.looseObject({
   fNumber: z.number().positive(),
   /** Slowest shutter that the target allows, seconds. */
   slowest: z.number().positive(),
+  /** By scene; where a scene has none, the rig's aperture and `fNumber` hold. */
+  lenses: z.partialRecord(z.enum(PLAN_SCENES), planLensSchema).default({}),
   whiteBalance: z.enum(['locked', 'automatic']).default('locked'),
   minutesPerTake: z.number().positive().default(1.5),
+  target: targetSchema.optional(),
+  /** Of the rig that flies, for the check of mass. */
+  aircraft: z.looseObject({ massGrams: z.number().positive(), limitGrams: z.number().positive() }).optional(),
+  /** Lines of one's own below the checklist. */
+  checklist: z.array(z.string().max(300)).max(50).default([]),
 });
 
 export type PlanRequest = z.infer<typeof planRequestSchema>;
@@ -73,15 +90,6 @@ export interface Plan {
 /** Pictures may lie this far off the meter's wish and still measure well, stops (common practice, no source: ±0.7 EV is workable). */
 export const WORKABLE_STOPS = 0.7;
 
-/** What polarizers without a label are reckoned to take, stops (common practice, no source). */
-const USUAL_POLARIZER = 1.5;
-
-/** The strongest that a filter is labelled; for a polarizer without a label what they usually take; `null` where nobody knows. */
-export function labelledStrength({ nominal, kind }: Pick<Filter, 'nominal' | 'kind'>): number | null {
-  if (nominal.stopsRange) return Math.max(...nominal.stopsRange);
-  return nominalStops(nominal) ?? (kind === 'polarizer' ? USUAL_POLARIZER : null);
-}
-
 interface Step {
   filter: Filter | null;
   strength: number;
@@ -93,14 +101,14 @@ interface Step {
 /** Plans a sitting. */
 export function makePlan(request: PlanRequest): Plan {
   const takes: PlannedTake[] = [];
-  const bare = settingAt(request, 0);
   for (const scene of request.scenes) {
+    const bare = settingAt(request, scene, 0);
     const counts = new Map<string, number>();
     for (const step of orderOf(request, scene)) {
       const name = nameOf(step, scene);
       const count = (counts.get(name) ?? 0) + 1;
       counts.set(name, count);
-      const setting = request.protocol === 'locked' ? bare : settingAt(request, step.strength);
+      const setting = request.protocol === 'locked' ? bare : settingAt(request, scene, step.strength);
       takes.push({
         id: step.filter && count === 1 ? name : `${name}-${count}`,
         filter: step.filter?.id ?? null,
@@ -129,18 +137,33 @@ export function makePlan(request: PlanRequest): Plan {
   };
 }
 
+/** What a scene's lens makes of the rig. */
+function throughLens({ rig, fNumber, lenses }: PlanRequest, scene: PlanScene): { rig: PlanRig; fNumber: number } {
+  const lens = lenses[scene];
+  if (!lens) return { rig, fNumber };
+  const { widest, fixedAperture } = lens;
+  return { rig: { ...rig, widest, fixedAperture }, fNumber: fixedAperture ? widest : Math.max(widest, lens.fNumber) };
+}
+
 /** Settings that make a filtered picture as bright as the meter wants it. */
-function settingAt({ rig, ev100, fNumber, slowest }: PlanRequest, strength: number): Setting {
+function settingAt(request: PlanRequest, scene: PlanScene, strength: number): Setting {
+  const { ev100, slowest } = request;
+  const { rig, fNumber } = throughLens(request, scene);
   return settingFor(rig, wantedExposure(ev100, strength), fNumber, Math.min(slowest, rig.slowest)).setting;
 }
 
 function outlookOf(request: PlanRequest, filter: Filter, takes: readonly PlannedTake[]): FilterOutlook {
-  const { rig, ev100, fNumber, slowest } = request;
+  const { ev100, slowest } = request;
   const label = labelledStrength(filter);
+  // The scene that asks for most light speaks.
+  const needs = request.scenes.map((scene) => {
+    const { rig, fNumber } = throughLens(request, scene);
+    return lightNeed(rig, ev100, label ?? 0, fNumber, Math.min(slowest, rig.slowest));
+  });
   return {
     filter: filter.id,
     strength: label,
-    need: lightNeed(rig, ev100, label ?? 0, fNumber, Math.min(slowest, rig.slowest)),
+    need: needs.reduce((worst, one) => (one.lux > worst.lux ? one : worst)),
     cannot: cannotShoot(
       request,
       takes.filter((take) => take.filter === filter.id),

@@ -10,6 +10,8 @@ import {
   lightNeed,
   makePlan,
   planRequestSchema,
+  planRigSchema,
+  stepSetting,
   polarizerHeadings,
   readLight,
   settingFor,
@@ -224,5 +226,34 @@ describe('the day', () => {
     const sun = sunPosition(new Date('2026-06-21T11:00:00Z'), place);
     const [a, b] = polarizerHeadings(sun);
     expect(Math.abs(((a - b + 540) % 360) - 180)).toBeCloseTo(180, 6);
+  });
+});
+
+describe('the dials of a rig', () => {
+  const rig = planRigSchema.parse({
+    widest: 2.8,
+    baseIso: 100,
+    highestIso: 400,
+    fastest: 1 / 8000,
+    slowest: 1 / 30,
+    step: 1 / 3,
+    shutterMarks: 'exact',
+  });
+  const at = { shutterSeconds: 1 / 60, iso: 100, fNumber: 2.8 };
+
+  /** 1/60, 1/50, 1/40, 1/30: the engraved row of thirds (common practice, no source). */
+  test('step in the row of engraved shutters and stop at the limits', () => {
+    const row = [at];
+    for (let i = 0; i < 4; i++) row.push(stepSetting(rig, row[row.length - 1], 'shutterSeconds', 1));
+    expect(row.map((one) => Math.round(1 / one.shutterSeconds))).toEqual([60, 50, 40, 30, 30]);
+    expect(stepSetting(rig, at, 'iso', 1).iso).toBeCloseTo(126, 0);
+    expect(stepSetting(rig, { ...at, iso: 400 }, 'iso', 1).iso).toBe(400);
+    expect(stepSetting(rig, at, 'fNumber', -1).fNumber).toBe(2.8);
+    expect(stepSetting({ ...rig, step: 1 }, at, 'fNumber', 1).fNumber).toBeCloseTo(3.96, 2);
+  });
+
+  test('a fixed aperture stays, a half-stop rig steps in halves', () => {
+    expect(stepSetting({ ...rig, fixedAperture: true }, at, 'fNumber', 1).fNumber).toBe(2.8);
+    expect(stepSetting({ ...rig, step: 0.5 }, at, 'iso', 1).iso).toBeCloseTo(141.4, 1);
   });
 });

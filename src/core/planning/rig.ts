@@ -72,3 +72,27 @@ export function settingFor(
     short: left - Math.log2(exact / seconds),
   };
 }
+
+/** Narrowest aperture that is stepped to, f-number. */
+const NARROWEST = 45;
+
+/**
+ * The next setting of a dial, in the rig's own steps and inside its limits; what is off the row goes to its nearest neighbor first.
+ *
+ * @param way 1 for a longer time, a higher ISO, a higher f-number
+ */
+export function stepSetting(rig: PlanRig, setting: Setting, key: keyof Setting, way: 1 | -1): Setting {
+  const step = rig.step > 0 ? rig.step : 1 / 3;
+  const [from, to, perStop] = {
+    shutterSeconds: [rig.fastest, rig.slowest, 1],
+    iso: [rig.baseIso, rig.highestIso, 1],
+    fNumber: rig.fixedAperture ? [setting.fNumber, setting.fNumber, 2] : [rig.widest, NARROWEST, 2],
+  }[key] as [number, number, number];
+  const start = key === 'shutterSeconds' && rig.shutterMarks === 'nominal' ? snapShutterMark(from) : from;
+  const most = Math.floor((perStop * Math.log2(to / start)) / step + 1e-6);
+  const now = Math.round((perStop * Math.log2(setting[key] / start)) / step);
+  const next = Math.min(Math.max(0, most), Math.max(0, now + way));
+  const value = start * 2 ** ((next * step) / perStop);
+  const exact = key === 'shutterSeconds' && rig.shutterMarks === 'exact' ? Math.min(to, shutterMark(value)) : value;
+  return { ...setting, [key]: exact };
+}

@@ -1,6 +1,10 @@
 /** What will spoil a sitting: rules that can be read one after the other. */
+import { checkMass } from '../kits/mass';
+import type { KeptFilter } from '../kits/kit';
+import type { Direction } from '../polarizer/sky';
 import { polarizes } from '../session';
 import type { Plan, PlanRequest } from './plan';
+import { targetSeconds } from './target';
 
 export interface PlanWarning {
   code: string;
@@ -16,6 +20,22 @@ const bareTakes = ({ takes }: Plan, scene: string) => takes.filter((one) => one.
 /** A third of a stop is settled by repeats that scatter like lamps do. Our own judgement. */
 const FEW_REPEATS = 2;
 const LONG_MINUTES = 90;
+/** From here on mounts begin to show in corners. Common practice, no source. */
+const WIDE_DEGREES = 75;
+/** A view this near the sun's heading flares and turns to silhouettes. Our own judgement. */
+const FACING_DEGREES = 35;
+
+/** Why a route's heading will spoil the pictures; `null` where it doesn't. */
+export function warnOfHeading(heading: number, sun: Direction): PlanWarning | null {
+  const apart = Math.abs(((heading - sun.azimuth + 540) % 360) - 180);
+  return sun.altitude > 0 && apart < FACING_DEGREES
+    ? {
+        code: 'faces-sun',
+        message: `A view towards ${Math.round(heading)}° faces the sun, ${Math.round(apart)}° beside it: flare and a moving exposure spoil the figures.`,
+        advice: 'Turn the route by a quarter, or go at another hour.',
+      }
+    : null;
+}
 
 const RULES: readonly Rule[] = [
   ({ whiteBalance }) =>
@@ -82,6 +102,46 @@ const RULES: readonly Rule[] = [
           advice: 'Add the even wall.',
         }
       : null,
+  ({ lenses, kit }) => {
+    const wide = Object.values(lenses).find((lens) => (lens?.fieldOfViewDegrees ?? 0) > WIDE_DEGREES);
+    const thick = kit.filters.filter((one) => polarizes(one) || one.kind === 'variable-nd');
+    return wide && thick.length > 0
+      ? {
+          code: 'thick-mount',
+          message: `${wide.name} sees ${Math.round(wide.fieldOfViewDegrees!)}° wide: the turning rings of ${thick.map((one) => one.name ?? one.id).join(', ')} may stand in its corners.`,
+          advice: 'Shoot the even wall too, and look at the corners at the widest aperture before the sitting.',
+        }
+      : null;
+  },
+  ({ kit, aircraft }) => {
+    const { over, unknown } = aircraft ? checkMass(kit.filters as KeptFilter[], aircraft) : { over: [], unknown: [] };
+    const nameOf = (id: string) => kit.filters.find((one) => one.id === id)?.name ?? id;
+    if (over.length > 0)
+      return {
+        code: 'too-heavy',
+        message: `${over.map((one) => `${nameOf(one.filter)} by ${one.grams.toFixed(1)} g`).join(', ')} would lift the aircraft over the limit of its class.`,
+        advice: 'Don’t fly it like that: what applies to you, local rules and the maker’s manual say.',
+      };
+    return unknown.length > 0
+      ? {
+          code: 'not-weighed',
+          message: `The aircraft has a limit of mass, and ${unknown.map(nameOf).join(', ')} ${unknown.length === 1 ? 'was' : 'were'} not weighed.`,
+          advice: 'Weigh them and enter it with the kit.',
+        }
+      : null;
+  },
+  ({ target }, { takes }) => {
+    const seconds = target ? targetSeconds(target) : null;
+    return target?.kind === 'long exposure' &&
+      seconds !== null &&
+      takes.every((take) => take.setting.shutterSeconds < seconds / 2)
+      ? {
+          code: 'shorter-than-target',
+          message: 'No take comes near the long exposure: noise, hot pixels and haze of long shutters are not tested.',
+          advice: 'Less light or a narrower aperture for the strongest filter, as the real picture will have.',
+        }
+      : null;
+  },
   (_, { minutes }) =>
     minutes > LONG_MINUTES
       ? {

@@ -1,20 +1,24 @@
 'use client';
 
 import { useState } from 'react';
-import { goldenHours, polarizerHeadings, steadyWindow, sunPath, type Interval } from '@/core/planning';
+import {
+  goldenHours,
+  meridianOf,
+  PLACES,
+  polarizerHeadings,
+  steadyWindow,
+  sunPath,
+  warnOfHeading,
+  type Interval,
+} from '@/core/planning';
 import { skyRose, skyUnevenness } from '@/core/polarizer';
 import { SkyRose } from '@/ui/charts/SkyRose';
 import { fixed } from '@/ui/format';
 
-/** A few made-up but plausible latitudes to start from; coordinates of one's own are typed. */
-const PLACES: readonly (readonly [string, number, number])[] = [
-  ['Ashwick Quarry', 51.2, -2.5],
-  ['Lantern Weir', 47.0, 8.0],
-];
-
 /** Height of view above the horizon that is reckoned with, degrees. */
 const VIEW_ALTITUDE = 15;
 
+const today = () => new Date().toISOString().slice(0, 10);
 const clock = (timeMs: number) => new Date(timeMs).toISOString().slice(11, 16);
 const span = ({ fromMs, toMs }: Interval) => `${clock(fromMs)}–${clock(toMs)}`;
 
@@ -22,7 +26,8 @@ const span = ({ fromMs, toMs }: Interval) => `${clock(fromMs)}–${clock(toMs)}`
 export function Outdoors() {
   const [latitude, setLatitude] = useState('47');
   const [longitude, setLongitude] = useState('8');
-  const [date, setDate] = useState('2026-06-21');
+  const [date, setDate] = useState(today);
+  const [heading, setHeading] = useState('');
   const [hour, setHour] = useState('12:00');
   const [field, setField] = useState('84');
   const [clarity, setClarity] = useState('0.75');
@@ -37,6 +42,7 @@ export function Outdoors() {
   const steady = steadyWindow(path);
   const golden = goldenHours(path);
   const [left, right] = at ? polarizerHeadings(at) : [0, 0];
+  const facing = at && heading.trim() !== '' ? warnOfHeading(Number(heading), at) : null;
   const rose = at ? skyRose(at, VIEW_ALTITUDE, Number(clarity)) : [];
   const uneven = at
     ? Math.max(
@@ -64,25 +70,31 @@ export function Outdoors() {
                 <option value="0.5">hazy</option>
               </select>
             </label>
+            <Field label="Heading of the view, °" value={heading} onChange={setHeading} />
             <label className="grid gap-1">
-              <span className="text-ink-3 text-[12px]">or a place of the demo</span>
+              <span className="text-ink-3 text-[12px]">or a place of the list</span>
               <select
                 className="field"
                 value=""
                 onChange={({ target }) => {
-                  const chosen = PLACES.find(([name]) => name === target.value);
+                  const chosen = PLACES.find(({ name }) => name === target.value);
                   if (!chosen) return;
-                  setLatitude(String(chosen[1]));
-                  setLongitude(String(chosen[2]));
+                  setLatitude(String(chosen.latitude));
+                  setLongitude(String(chosen.longitude ?? meridianOf(-new Date().getTimezoneOffset())));
                 }}
               >
                 <option value="">choose …</option>
-                {PLACES.map(([name]) => (
+                {PLACES.map(({ name }) => (
                   <option key={name}>{name}</option>
                 ))}
               </select>
             </label>
           </div>
+          {facing && (
+            <p role="status" className="mt-3 bg-well border-l-[3px] border-warning rounded-r-md px-4 py-2.5">
+              {facing.message} <span className="text-ink-2">{facing.advice}</span>
+            </p>
+          )}
           {at && (
             <ul className="mt-3 grid gap-1 text-ink-2">
               <li>

@@ -2,7 +2,7 @@
 
 import { Printer } from 'lucide-react';
 import Link from 'next/link';
-import { plannedOf } from '@/core/planning';
+import { CHECKLIST, ownLines, plannedOf } from '@/core/planning';
 import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
@@ -57,6 +57,17 @@ export function SessionPlan({ view }: { view: SessionView }) {
               </div>
             </div>
             <RunOrder takes={planned} nameOf={nameOf} done={done} />
+            <h2 className="mt-7">Before and while you shoot</h2>
+            <ul className="mt-2 grid gap-1.5" aria-label="Checklist">
+              {[...CHECKLIST, ...ownLines(session)].map((line) => (
+                <li key={line}>
+                  <label className="flex gap-2.5 items-start">
+                    <input type="checkbox" className="accent-accent size-4 mt-0.5" />
+                    <span>{line}</span>
+                  </label>
+                </li>
+              ))}
+            </ul>
           </>
         )}
       </main>

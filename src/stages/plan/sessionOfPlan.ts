@@ -14,7 +14,10 @@ export function sessionOfPlan(request: PlanRequest, { takes }: Plan): Session {
       baseIso: request.rig.baseIso,
     },
     kits: [request.kit],
-    scenes: request.scenes.map((scene) => ({ id: scene, kind: scene })),
+    scenes: request.scenes.map((scene) => {
+      const lens = request.lenses[scene]?.name;
+      return { id: scene, kind: scene, ...(lens ? { lens } : {}) };
+    }),
     takes: [],
     patches: [],
     plan: { request, takes },

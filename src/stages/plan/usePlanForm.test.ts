@@ -26,7 +26,13 @@ test.each([
 });
 
 test('clips are never exposed longer than a frame; a fixed aperture stays', () => {
-  const { plan } = readForm({ ...EMPTY_FORM, target: '25', aperture: 'fixed', light: '200 lx', highestIso: '12800' });
+  const { plan } = readForm({
+    ...EMPTY_FORM,
+    target: 'clips',
+    aperture: 'fixed',
+    light: '200 lx',
+    highestIso: '12800',
+  });
   for (const { setting } of plan!.takes) {
     expect(setting.shutterSeconds).toBeLessThanOrEqual(1 / 25 + 1e-9);
     expect(setting.fNumber).toBe(2.8);

@@ -1,14 +1,19 @@
 import { useMemo, useState } from 'react';
-import { parseShutter } from '@/core/exposure';
+import { parseShutter, writeShutter } from '@/core/exposure';
 import { parseKitShorthand } from '@/core/labels';
+import { planRigOf, type KeptKit, type KeptRig } from '@/core/kits';
 import {
   makePlan,
   planRequestSchema,
   readLight,
+  slowestOf,
+  targetSchema,
   warnOf,
   type Plan,
   type PlanRequest,
+  type PlanScene,
   type PlanWarning,
+  type Target,
 } from '@/core/planning';
 
 /** What a person types; numbers stay text until they can be read. */
@@ -16,11 +21,21 @@ export interface PlanForm {
   title: string;
   kitName: string;
   shorthand: string;
+  /** Of the shelf; the shorthand stands where there is none. */
+  kit: KeptKit | null;
+  /** Of the shelf: its lenses and frame rates are offered. */
+  rig: KeptRig | null;
+  /** Index of the rig's lens that a scene is shot through. */
+  sceneLens: Partial<Record<PlanScene, number>>;
   protocol: PlanRequest['protocol'];
   order: PlanRequest['order'];
   scenes: PlanRequest['scenes'];
   light: string;
-  target: string;
+  target: Target['kind'];
+  frameRate: string;
+  angle: string;
+  interval: string;
+  seconds: string;
   fNumber: string;
   aperture: 'variable' | 'fixed';
   widest: string;
@@ -37,17 +52,25 @@ export interface PlanForm {
   ringAngles: string;
   minutesPerTake: string;
   batteryMinutes: string;
+  checklist: string[];
 }
 
 export const EMPTY_FORM: PlanForm = {
   title: '',
   kitName: '',
   shorthand: 'ND4 8 16 32 64 CPL',
+  kit: null,
+  rig: null,
+  sceneLens: {},
   protocol: 'matched',
   order: 'lightest',
   scenes: ['chart', 'flat'],
   light: '2000 lx',
   target: 'stills',
+  frameRate: '25',
+  angle: '180',
+  interval: '4',
+  seconds: '10',
   fNumber: '2.8',
   aperture: 'variable',
   widest: '2.8',
@@ -64,7 +87,38 @@ export const EMPTY_FORM: PlanForm = {
   ringAngles: '7',
   minutesPerTake: '1.5',
   batteryMinutes: '',
+  checklist: [],
 };
+
+/** A form with what a rig of the shelf says filled in. */
+export function withRig(form: PlanForm, rig: KeptRig | null): PlanForm {
+  if (!rig) return { ...form, rig: null, sceneLens: {} };
+  const lens = rig.lenses[0];
+  const planRig = planRigOf(rig, lens, 'stills');
+  return {
+    ...form,
+    rig,
+    sceneLens: {},
+    fNumber: String(lens.widest),
+    aperture: lens.aperture,
+    widest: String(lens.widest),
+    ...shuttersOf(rig, form.target),
+    baseIso: String(rig.baseIso),
+    highestIso: String(rig.highestIso),
+    step: String(rig.step),
+    marks: rig.shutterMarks,
+    usableStops: String(planRig.usableStops),
+    batteryMinutes: rig.batteryMinutes === undefined ? '' : String(rig.batteryMinutes),
+    frameRate: rig.frameRates.length > 0 ? String(rig.frameRates[0]) : form.frameRate,
+  };
+}
+
+function shuttersOf(rig: KeptRig, target: Target['kind']): Pick<PlanForm, 'fastest' | 'slowest'> {
+  const { fastest, slowest } = target === 'clips' ? rig.video : rig.stills;
+  return { fastest: markOf(fastest), slowest: markOf(slowest) };
+}
+
+const markOf = (seconds: number) => writeShutter(seconds).replace(/ s$/, '');
 
 export interface PlanOutcome {
   request: PlanRequest | null;
@@ -79,9 +133,8 @@ const numberOf = (text: string) => Number(text.replace(',', '.'));
 /** A form as a request, or why it isn't one. */
 export function readForm(form: PlanForm): PlanOutcome {
   const problems: string[] = [];
-  const { filters, problems: words } = parseKitShorthand(form.shorthand);
-  problems.push(...words.map((one) => one.message));
-  if (filters.length === 0) problems.push('Type the kit, for example ND4 8 16 32 64 CPL.');
+  const kit = form.kit ?? kitOfShorthand(form, problems);
+  if (kit.filters.length === 0) problems.push('Type the kit, for example ND4 8 16 32 64 CPL.');
   const light = readLight(form.light);
   if ('problem' in light) problems.push(light.problem);
   const positive = (text: string, what: string) => {
@@ -100,7 +153,7 @@ export function readForm(form: PlanForm): PlanOutcome {
   if (base > highest) problems.push('The highest ISO lies below the base ISO.');
   const fNumber = positive(form.fNumber, 'The f-number');
   const widest = form.aperture === 'fixed' ? fNumber : Math.min(fNumber, positive(form.widest, 'The widest aperture'));
-  const frames = form.target === 'stills' ? null : numberOf(form.target);
+  const target = targetOf(form, problems);
   const common = {
     repeats: numberOf(form.repeats),
     bareEvery: numberOf(form.bareEvery),
@@ -111,8 +164,9 @@ export function readForm(form: PlanForm): PlanOutcome {
   if (problems.length > 0) return { request: null, plan: null, warnings: [], problems };
   const parsed = planRequestSchema.safeParse({
     title: form.title.trim() || 'Untitled plan',
-    kit: { id: 'kit', name: form.kitName.trim() || 'Kit', filters },
+    kit,
     rig: {
+      ...(form.rig ? { camera: form.rig.camera } : {}),
       widest,
       fixedAperture: form.aperture === 'fixed',
       baseIso: base,
@@ -130,7 +184,11 @@ export function readForm(form: PlanForm): PlanOutcome {
     whiteBalance: form.whiteBalance,
     ev100: (light as { ev100: number }).ev100,
     fNumber,
-    slowest: frames === null ? slowest : Math.min(slowest, 1 / frames),
+    slowest: target ? slowestOf(target, slowest) : slowest,
+    ...(target ? { target } : {}),
+    lenses: lensesOf(form),
+    ...(form.rig?.aircraft ? { aircraft: form.rig.aircraft } : {}),
+    checklist: form.checklist,
     ...common,
   });
   if (!parsed.success)
@@ -144,9 +202,61 @@ export function readForm(form: PlanForm): PlanOutcome {
   return { request: parsed.data, plan, warnings: warnOf(parsed.data, plan), problems: [] };
 }
 
+function kitOfShorthand({ kitName, shorthand }: PlanForm, problems: string[]) {
+  const { filters, problems: words } = parseKitShorthand(shorthand);
+  problems.push(...words.map((one) => one.message));
+  return { id: 'kit', name: kitName.trim() || 'Kit', filters };
+}
+
+function targetOf({ target, frameRate, angle, interval, seconds }: PlanForm, problems: string[]): Target | null {
+  const parsed = targetSchema.safeParse({
+    kind: target,
+    frameRate: numberOf(frameRate),
+    angle: numberOf(angle),
+    intervalSeconds: numberOf(interval),
+    seconds: numberOf(seconds),
+  });
+  if (parsed.success) return parsed.data;
+  const WORDS: Record<string, string> = {
+    frameRate: 'The frame rate is a number of frames a second.',
+    angle: 'The shutter angle lies between 0 and 360°.',
+    intervalSeconds: 'The interval is a number of seconds.',
+    seconds: 'The long exposure is a number of seconds.',
+  };
+  problems.push(...parsed.error.issues.map(({ path, message }) => WORDS[String(path[0])] ?? message));
+  return null;
+}
+
+/** Lenses that scenes are shot through, where the rig has several. */
+function lensesOf({ rig, sceneLens, fNumber, scenes }: PlanForm): PlanRequest['lenses'] {
+  if (!rig) return {};
+  return Object.fromEntries(
+    scenes.map((scene) => {
+      const lens = rig.lenses[sceneLens[scene] ?? 0] ?? rig.lenses[0];
+      const fixedAperture = lens.aperture === 'fixed';
+      return [
+        scene,
+        {
+          name: lens.name,
+          widest: lens.widest,
+          fixedAperture,
+          fNumber: fixedAperture ? lens.widest : Math.max(lens.widest, numberOf(fNumber) || lens.widest),
+          ...(lens.fieldOfViewDegrees === undefined ? {} : { fieldOfViewDegrees: lens.fieldOfViewDegrees }),
+        },
+      ];
+    }),
+  );
+}
+
 /** The form and what it comes to. */
-export function usePlanForm() {
-  const [form, setForm] = useState(EMPTY_FORM);
+export function usePlanForm(first: PlanForm = EMPTY_FORM) {
+  const [form, setForm] = useState(first);
   const outcome = useMemo(() => readForm(form), [form]);
-  return { form, change: (part: Partial<PlanForm>) => setForm((now) => ({ ...now, ...part })), ...outcome };
+  const change = (part: Partial<PlanForm>) =>
+    setForm((now) => {
+      const next = { ...now, ...part };
+      // Clips have shutters of their own.
+      return part.target && next.rig ? { ...next, ...shuttersOf(next.rig, next.target) } : next;
+    });
+  return { form, change, ...outcome };
 }

@@ -9,13 +9,17 @@ import {
   nextTake,
   notedOffset,
   plannedOf,
+  planRigIn,
   readLog,
   type LogEntry,
   type LoggedTake,
   type PlannedTake,
 } from '@/core/planning';
 import type { Session } from '@/core/session';
+import { useAtDesk } from '@/ui/useAtDesk';
+import { useOffline } from '@/ui/useOffline';
 import { CameraClock } from './CameraClock';
+import { PairPhone } from './PairPhone';
 import { TakeAtHand } from './TakeAtHand';
 import { useRunSheet } from './useRunSheet';
 import { clockOf, placeOf } from './words';
@@ -25,6 +29,8 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
   const planned = plannedOf(session);
   const { entries, tap, unsent, problem } = useRunSheet(sessionId, logOf(session));
   const logged = readLog(planned, entries);
+  const atDesk = useAtDesk();
+  useOffline();
   const [chosen, setChosen] = useState<string | null>(null);
   const [note, setNote] = useState('');
   const filters = session.kits.flatMap((kit) => kit.filters);
@@ -46,9 +52,13 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
     <div className="bg-[#fbfbfb] text-[#1c1c1c] min-h-dvh">
       <main id="main" className="max-w-[460px] mx-auto px-4 pb-8 pt-3">
         <div className="flex justify-between gap-3 text-[13px] text-[#4a4a4a]">
-          <Link href={`/sessions/${sessionId}/plan`} className="underline truncate">
-            {session.title}
-          </Link>
+          {atDesk ? (
+            <Link href={`/sessions/${sessionId}/plan`} className="underline truncate">
+              {session.title}
+            </Link>
+          ) : (
+            <span className="truncate">{session.title}</span>
+          )}
           <span role="status" className="whitespace-nowrap">
             {unsent > 0 ? `${unsent} ${unsent === 1 ? 'tap waits' : 'taps wait'} for a line` : 'all sent'}
           </span>
@@ -65,6 +75,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
           <TakeAtHand
             key={current.take.id}
             logged={current}
+            rig={planRigIn(session)}
             name={nameOf(current.take)}
             count={`${finished + (current.state === 'open' ? 1 : 0)} of ${planned.length}`}
             onSetting={(setting) => void log('setting', { setting })}
@@ -145,6 +156,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
             </li>
           ))}
         </ol>
+        {atDesk && <PairPhone sessionId={sessionId} />}
         <CameraClock offset={notedOffset(entries)} onNote={(text) => void tap({ kind: 'clock', text })} />
       </main>
     </div>

@@ -1,25 +1,26 @@
 import { writeShutter } from '@/core/exposure';
-import type { LoggedTake, PlannedTake } from '@/core/planning';
+import { stepSetting, type LoggedTake, type PlannedTake, type PlanRig } from '@/core/planning';
 import { fixed } from '@/ui/format';
 import { placeOf } from './words';
-
-/** A third of a stop in time or ISO. */
-const THIRD = 2 ** (1 / 3);
 
 /** The take to shoot: its filter and settings in large figures, with steppers for what really was set. */
 export function TakeAtHand({
   logged: { take, setting },
+  rig,
   name,
   count,
   onSetting,
 }: {
   logged: LoggedTake;
+  /** In whose steps the dials go. */
+  rig: PlanRig;
   name: string;
   count: string;
   onSetting: (setting: PlannedTake['setting']) => void;
 }) {
-  const step = (key: keyof PlannedTake['setting'], factor: number) =>
-    onSetting({ ...setting, [key]: setting[key] * factor });
+  const dial = (label: string, key: keyof PlannedTake['setting'], value: string) => (
+    <Setting label={label} value={value} onStep={(way) => onSetting(stepSetting(rig, setting, key, way))} />
+  );
   return (
     <section aria-label="This take" className="mt-3">
       <p className="text-[14px] text-[#4a4a4a]">
@@ -28,17 +29,9 @@ export function TakeAtHand({
       <h1 className="!text-[38px] leading-tight">{name}</h1>
       <p className="text-[18px]">{placeOf(take)}</p>
       <div className="mt-2 grid gap-1.5">
-        <Setting
-          label="shutter"
-          value={writeShutter(setting.shutterSeconds)}
-          onStep={(way) => step('shutterSeconds', THIRD ** way)}
-        />
-        <Setting label="ISO" value={String(Math.round(setting.iso))} onStep={(way) => step('iso', THIRD ** way)} />
-        <Setting
-          label="f-number"
-          value={fixed(setting.fNumber, 1)}
-          onStep={(way) => step('fNumber', THIRD ** (way / 2))}
-        />
+        {dial('shutter', 'shutterSeconds', writeShutter(setting.shutterSeconds))}
+        {dial('ISO', 'iso', String(Math.round(setting.iso)))}
+        {dial('f-number', 'fNumber', fixed(setting.fNumber, 1))}
       </div>
     </section>
   );

@@ -1,21 +1,24 @@
-/** Taps that wait to be sent, kept in the browser's own database: a reload, a flat battery or a lost line loses none. */
+/** The log as this browser knows it, kept in its own database: a reload, a flat battery or a lost line loses no tap. */
 import { openDB, type IDBPDatabase } from 'idb';
 import type { LogEntry } from '@/core/planning';
 
 const NAME = 'aurora-glade-run-sheet';
-const STORE = 'waiting';
+const STORE = 'taps';
 
-interface Waiting {
+interface Tap {
   session: string;
   entry: LogEntry;
+  /** Whether the server has it. */
+  sent: boolean;
 }
 
 let database: Promise<IDBPDatabase> | null = null;
 
 function open(): Promise<IDBPDatabase> {
-  database ??= openDB(NAME, 1, {
-    upgrade(db) {
-      db.createObjectStore(STORE, { keyPath: 'entry.id' }).createIndex('session', 'session');
+  database ??= openDB(NAME, 2, {
+    upgrade(db, from) {
+      // Of the first version only what waited was kept; a page that is open on it goes on sending from there.
+      if (from < 2) db.createObjectStore(STORE, { keyPath: 'entry.id' }).createIndex('session', 'session');
     },
   });
   return database;
@@ -23,19 +26,30 @@ function open(): Promise<IDBPDatabase> {
 
 /** Keeps a tap until it has been sent. */
 export async function keep(session: string, entry: LogEntry): Promise<void> {
-  await (await open()).put(STORE, { session, entry } satisfies Waiting);
+  await (await open()).put(STORE, { session, entry, sent: false } satisfies Tap);
+}
+
+/** All taps of a session that this browser knows, its own and those that the server told. */
+export async function known(session: string): Promise<LogEntry[]> {
+  return (await taps(session)).map((one) => one.entry);
 }
 
 /** All taps of a session that wait. */
 export async function waiting(session: string): Promise<LogEntry[]> {
-  const list = (await (await open()).getAllFromIndex(STORE, 'session', session)) as Waiting[];
-  return list.map((one) => one.entry);
+  return (await taps(session)).filter((one) => !one.sent).map((one) => one.entry);
+}
+
+async function taps(session: string): Promise<Tap[]> {
+  return (await (await open()).getAllFromIndex(STORE, 'session', session)) as Tap[];
 }
 
 /** Taps that the server has. */
-export async function forget(ids: readonly string[]): Promise<void> {
+export async function noteSent(session: string, entries: readonly LogEntry[]): Promise<void> {
   const transaction = (await open()).transaction(STORE, 'readwrite');
-  await Promise.all([...ids.map((id) => transaction.store.delete(id)), transaction.done]);
+  await Promise.all([
+    ...entries.map((entry) => transaction.store.put({ session, entry, sent: true } satisfies Tap)),
+    transaction.done,
+  ]);
 }
 
 /** An id of one tap; pages on plain http have no `randomUUID`. */

@@ -1,12 +1,12 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { mergeLogs, type LogEntry } from '@/core/planning';
-import { forget, keep, tapId, waiting } from './queue';
+import { keep, known, noteSent, tapId, waiting } from './queue';
 
 const TRY_AGAIN_MS = 4000;
 
 /** The log of a sitting on this phone: taps are kept first, shown at once, and sent in order as soon as there is a line. */
-export function useRunSheet(sessionId: string, known: readonly LogEntry[]) {
-  const [entries, setEntries] = useState<LogEntry[]>([...known]);
+export function useRunSheet(sessionId: string, loaded: readonly LogEntry[]) {
+  const [entries, setEntries] = useState<LogEntry[]>([...loaded]);
   const [unsent, setUnsent] = useState(0);
   const [problem, setProblem] = useState<string | null>(null);
   const sending = useRef(false);
@@ -23,7 +23,7 @@ export function useRunSheet(sessionId: string, known: readonly LogEntry[]) {
       });
       const result = (await answer.json()) as { entries?: LogEntry[]; error?: string };
       if (!result.entries) throw new Error(result.error ?? 'The server didn’t take the taps.');
-      await forget(list.map((one) => one.id));
+      await noteSent(sessionId, result.entries);
       // What was tapped meanwhile, here or on another phone, is in one of the two lists.
       setEntries((now) => mergeLogs(now, result.entries!));
       setProblem(null);
@@ -37,10 +37,9 @@ export function useRunSheet(sessionId: string, known: readonly LogEntry[]) {
   }, [sessionId]);
 
   useEffect(() => {
-    void waiting(sessionId).then((list) => {
-      setEntries((now) => mergeLogs(now, list));
-      setUnsent(list.length);
-    });
+    // A page that the browser kept knows less than its database.
+    void known(sessionId).then((list) => setEntries((now) => mergeLogs(now, list)));
+    void waiting(sessionId).then((list) => setUnsent(list.length));
     const first = setTimeout(() => void send(), 0);
     const again = setInterval(() => void send(), TRY_AGAIN_MS);
     const online = () => void send();

@@ -1,0 +1,8 @@
+import { kitsAnswer } from '@/app/server/kitsFile';
+import { answer } from '@/app/server/http';
+import { allKits } from '@/store';
+
+/** All kits of the shelf as a file: `?format=csv` or `json`. */
+export function GET(request: Request): Promise<Response> {
+  return answer(async () => kitsAnswer(await allKits(), 'kits', request));
+}

@@ -1,0 +1,4 @@
+export * from './kit';
+export * from './mass';
+export * from './rig';
+export * from './table';
