@@ -1,7 +1,7 @@
 /**
  * Benchmarks: ratios, peaks and exponents, no assertions. `npm run bench`, `npm run bench -- quick` for a tenth of the pixels, `-- first` for
  * the first line alone, `-- clips` for clips alone,
- * `-- filmed` for what 4K clips of the bench measure against the truth.
+ * `-- filmed` for what 4K clips of the bench measure against the truth, `-- lists` for lists with much in them.
  *
  * A session of chart and flat at 24 megapixels: 5 filters × 3 repeats + bares on each scene, LZW 16-bit TIFF, everything
  * measured (strength, cast, twelve edges, shading). Measuring is compared with decoding the same files alone with the same
@@ -28,6 +28,7 @@ import { describeSession, fileName } from '../src/simulator/session';
 import type { BenchPlan } from '../src/simulator/truth';
 import { benchClips } from './benchClips';
 import { benchFilmed } from './benchFilmed';
+import { benchLists } from './benchLists';
 
 const CONCURRENCY = 2;
 const ROUNDS = 2;
@@ -170,6 +171,7 @@ async function main(): Promise<void> {
   const [mode, folder, size] = process.argv.slice(2);
   if (mode === 'decode' || mode === 'measure') return child(mode, folder, JSON.parse(size));
   if (mode === 'clips') return benchClips();
+  if (mode === 'lists') return benchLists();
   if (mode === 'filmed') return benchFilmed(folder === undefined ? undefined : Number(folder));
   const scale = mode === 'quick' ? 0.33 : 1;
   const sized = (width: number, repeats: number): Size => ({

@@ -1,5 +1,5 @@
 /** Readings of a session, newest first. */
-import { Op } from 'sequelize';
+import { col, fn, Op } from 'sequelize';
 import type { Readings } from '@/core/session';
 import { store } from './database';
 
@@ -13,6 +13,18 @@ export interface StoredReadings {
 export async function latestReadings(sessionId: string): Promise<StoredReadings | null> {
   const row = await store().models.Readings.findOne({ where: { sessionId }, order: [['id', 'DESC']] });
   return row && { readings: row.document as unknown as Readings, inputHash: row.inputHash, createdAt: row.createdAt };
+}
+
+/** Ids of the newest readings of several sessions: they grow with every measurement. */
+export async function latestReadingIds(sessionIds: readonly string[]): Promise<Map<string, number>> {
+  if (sessionIds.length === 0) return new Map();
+  const rows = (await store().models.Readings.findAll({
+    where: { sessionId: { [Op.in]: [...sessionIds] } },
+    attributes: ['sessionId', [fn('MAX', col('id')), 'newest']],
+    group: ['sessionId'],
+    raw: true,
+  })) as unknown as { sessionId: string; newest: number }[];
+  return new Map(rows.map((row) => [row.sessionId, Number(row.newest)]));
 }
 
 /** The newest readings of each of several sessions. */

@@ -81,7 +81,8 @@ async function writeSession(
     const row = await SessionRow.findByPk(id, { transaction });
     if (!row) throw new NoSuchSession(id);
     await Rig.update({ name: rigName, data: rig ?? {} }, { where: { id: row.rigId }, transaction });
-    await row.update({ title, data: { frame, hasRig: rig !== null } }, { transaction });
+    // Also where only a list of it changed: what was made of the session before is known by its time.
+    await SessionRow.update({ title, data: { frame, hasRig: rig !== null } }, { where: { id }, transaction });
     for (const model of [Filter, Kit, Scene, Take, Patch])
       await model.destroy({ where: { sessionId: id }, transaction });
   }
@@ -196,6 +197,7 @@ export interface SessionSummary {
   id: string;
   title: string;
   createdAt: Date;
+  updatedAt: Date;
   takes: number;
   filters: number;
 }
@@ -203,7 +205,12 @@ export interface SessionSummary {
 /** Sessions, newest first. */
 export async function listSessions(limit = 200): Promise<SessionSummary[]> {
   const { Session: SessionRow, Take, Filter } = store().models;
-  const rows = await SessionRow.findAll({ where: { deletedAt: null }, order: [['createdAt', 'DESC']], limit });
+  const rows = await SessionRow.findAll({
+    where: { deletedAt: null },
+    attributes: ['id', 'title', 'createdAt', 'updatedAt'],
+    order: [['createdAt', 'DESC']],
+    limit,
+  });
   const ids = rows.map((row) => row.id);
   const countBy = async (model: typeof Take | typeof Filter) => {
     const counted = (await (model as typeof Take).count({
@@ -218,9 +225,15 @@ export async function listSessions(limit = 200): Promise<SessionSummary[]> {
     id: row.id,
     title: row.title,
     createdAt: row.createdAt,
+    updatedAt: row.updatedAt,
     takes: takes.get(row.id) ?? 0,
     filters: filters.get(row.id) ?? 0,
   }));
+}
+
+/** How many sessions there are. */
+export async function countSessions(): Promise<number> {
+  return store().models.Session.count({ where: { deletedAt: null } });
 }
 
 /** Puts a session away; it can be brought back for a week. */
