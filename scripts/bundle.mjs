@@ -21,6 +21,7 @@ await build({
     manage: 'src/cli/manage.ts',
     watch: 'src/cli/watch.ts',
     gate: 'src/cli/gate.ts',
+    pyramid: 'src/media/pyramidMain.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

@@ -16,7 +16,7 @@ export type RenditionSize = (typeof RENDITION_SIZES)[number];
 const making = new Map<string, Promise<void>>();
 
 /** Makes a file unless it is there; two windows that ask at once wait for one making. */
-async function madeOnce(target: string, make: () => Promise<void>): Promise<string> {
+export async function madeOnce(target: string, make: () => Promise<void>): Promise<string> {
   const there = await access(target).then(
     () => true,
     () => false,

@@ -6,6 +6,7 @@ export {
   type GatherOptions,
   type Observation,
 } from './gather';
+export { apertureCounts, exposureOf } from './exposures';
 export type { Memory } from './memory';
 export type { TurnMoment } from './turns';
 export { reduceHere, type PlanReading, type ReadPlan, type ReducedPicture } from './readReduced';

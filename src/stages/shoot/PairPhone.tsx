@@ -38,7 +38,7 @@ export function PairPhone({ sessionId }: { sessionId: string }) {
   const button =
     'h-12 w-full rounded-[10px] border border-[#8a8a8a] flex items-center justify-center gap-2 text-[16px]';
   return (
-    <section aria-label="Phones" className="mt-6 border-t border-[#c4c4c4] pt-3 print:hidden">
+    <section aria-label="Phones" className="max-w-[300px] w-full mx-auto px-4 pt-4 pb-8 print:hidden">
       <h2 className="!text-[16px]">Phones</h2>
       <p className="text-[14px] text-[#4a4a4a] mt-1">
         A paired phone sees this sheet and nothing else, until you revoke it.
@@ -56,14 +56,16 @@ export function PairPhone({ sessionId }: { sessionId: string }) {
           <div
             role="img"
             aria-label={`QR code of ${code.address}`}
-            className="w-[240px] mx-auto"
+            className="w-[220px] mx-auto"
             // Made by the server of a fixed alphabet: nothing in it is typed by anybody.
             dangerouslySetInnerHTML={{ __html: code.svg }}
           />
-          <figcaption className="text-[13px] text-[#4a4a4a] text-center break-all mt-1">
-            Scan it with the phone, or type {code.address}
-            {code.others.length > 0 && <> — on another network: {code.others.join(', ')}</>}. It is shown once; whoever
-            holds it may tap on this sheet.
+          <figcaption className="text-[13px] text-[#4a4a4a] text-center mt-1">
+            Scan it with the phone, or type <span className="break-all">{code.address}</span>
+            {code.others.length > 0 && (
+              <span className="break-all"> — on another network: {code.others.join(', ')}</span>
+            )}
+            . It is shown once; whoever holds it may tap on this sheet.
           </figcaption>
         </figure>
       )}

@@ -49,8 +49,8 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
   }
 
   return (
-    <div className="bg-[#fbfbfb] text-[#1c1c1c] min-h-dvh">
-      <main id="main" className="max-w-[460px] mx-auto px-4 pb-8 pt-3">
+    <div className="bg-[#fbfbfb] text-[#1c1c1c] min-h-dvh lg:grid lg:grid-cols-[1fr_460px_1fr] items-start">
+      <main id="main" className="max-w-[460px] lg:col-start-2 w-full mx-auto px-4 pb-8 pt-3">
         <div className="flex justify-between gap-3 text-[13px] text-[#4a4a4a]">
           {atDesk ? (
             <Link href={`/sessions/${sessionId}/plan`} className="underline truncate">
@@ -156,9 +156,9 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
             </li>
           ))}
         </ol>
-        {atDesk && <PairPhone sessionId={sessionId} />}
         <CameraClock offset={notedOffset(entries)} onNote={(text) => void tap({ kind: 'clock', text })} />
       </main>
+      {atDesk && <PairPhone sessionId={sessionId} />}
     </div>
   );
 }

@@ -1,0 +1,15 @@
+import { chromium } from '@playwright/test';
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 1000 } });
+page.on('pageerror', (e) => console.log('pageerror:', e.message));
+await page.goto('http://localhost:8431/plan');
+await page.getByLabel('Title').fill('Quarry bench, third sitting');
+await page.getByLabel('Kit', {exact:true}).selectOption({label:'Foundry Set'}).catch(async()=>{});
+await page.getByRole('button', { name: 'Keep the plan' }).click();
+await page.getByRole('link', { name: 'Shoot it' }).click();
+await page.getByRole('button', { name: 'Pair a phone' }).click();
+await page.getByRole('img', { name: /QR/ }).scrollIntoViewIfNeeded();
+await page.waitForTimeout(600);
+await page.screenshot({ path: '/tmp/w/a.png' });
+await page.goto('http://localhost:8431/plan?x');
+await browser.close();

@@ -1,0 +1,44 @@
+import { z } from 'zod';
+import { answer, RequestError } from '@/app/server/http';
+import { responseSchema } from '@/core/session';
+import { readPyramid, readTile } from '@/media/pyramid';
+import { pyramidOf } from '@/store';
+
+const count = z.coerce.number().int().min(0).max(100_000);
+const query = z.object({
+  response: z.string(),
+  level: count.optional(),
+  column: count.optional(),
+  row: count.optional(),
+});
+
+type Props = { params: Promise<{ sha256: string }> };
+
+/** Tiles of linear light: without a place what there is (JSON), with `level`, `column` and `row` one tile (half floats). */
+export function GET(request: Request, { params }: Props): Promise<Response> {
+  return answer(async () => {
+    const asked = query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+    if (!asked.success) throw new RequestError(400, 'Expected a response, and a tile’s level, column and row.');
+    const { response, level, column, row } = asked.data;
+    const parsed = responseSchema.safeParse(parseJson(response));
+    if (!parsed.success) throw new RequestError(400, 'That is not a response.');
+    const path = await pyramidOf((await params).sha256, parsed.data);
+    if (level === undefined) return Response.json(await readPyramid(path));
+    const tile = await readTile(path, level, column ?? 0, row ?? 0);
+    if (!tile) throw new RequestError(404, 'There is no such tile.');
+    return new Response(new Uint8Array(tile), {
+      headers: {
+        'content-type': 'application/octet-stream',
+        'cache-control': 'private, max-age=31536000, immutable',
+      },
+    });
+  });
+}
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,4 @@
+export * from './blind';
+export * from './display';
+export * from './level';
+export * from './viewport';
