@@ -163,7 +163,7 @@ describe('sweeps that are spoiled', () => {
   });
 
   test('what it does to water and sky is not taken for a camera that moved', async () => {
-    const { session, source } = simulateSession({ ...plan, scenes: ['water', 'sky'] }, previewOf);
+    const { session, source } = simulateSession({ ...plan, scenes: ['water', 'sky'], sweep: [5, 65, 125] }, previewOf);
     const found = of(await measureSession(session, source, OPTIONS), 'pl');
     expect(found.faults.filter((one) => one.code === 'view-moved' || one.code === 'registration-failed')).toEqual([]);
     const truth = (scene: 'water' | 'sky') => trueCut(scene, plan.polarization!, plan.filters[0]);
@@ -190,6 +190,25 @@ describe('sweeps that are spoiled', () => {
     expect(found.sun!.altitude).toBeGreaterThan(20);
     expect(found.expected!.length).toBeGreaterThan(30);
     expect(found.sentence).toMatch(/darkens most at \d+°/);
+  });
+
+  test('where a lost picture leaves too few angles for the turn, the largest of the rest is no figure', async () => {
+    const { session, source } = simulateSession({ ...plan, scenes: ['water', 'sky'], sweep: [10, 60, 120] });
+    const lost = session.takes.find((take) => take.scene === 'water' && take.setting?.ringDegrees === 120)!;
+    lost.exposure = { ...lost.exposure, shutter: undefined };
+    const found = of(await measureSession(session, source, OPTIONS), 'pl');
+    expect(found.polarizer?.glareCut).toBeUndefined();
+    expect(found.faults.find((one) => one.code === 'ring-angles-lost')?.message).toContain(
+      'of its 3 ring angles only 2',
+    );
+    expect(found.polarizer?.skyDarkening).toBeDefined();
+  });
+
+  test('two angles that were all that was shot give the larger of them', async () => {
+    const { session, source } = simulateSession({ ...plan, scenes: ['water'], sweep: [10, 100] });
+    const found = of(await measureSession(session, source, OPTIONS), 'pl');
+    expect(found.polarizer?.glareCut).toBeDefined();
+    expect(found.faults.map((one) => one.code)).not.toContain('ring-angles-lost');
   });
 
   test('without a reference beside the glare nothing is made up', async () => {

@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { inspectMedia } from './files';
-import { halfBits, levelsOf, readPyramid, readTile, TILE, writePyramid } from './pyramid';
+import { levelsOf, TILE } from '@/core/compare';
+import { halfBits, readPyramid, readTile, writePyramid } from './pyramid';
 
 /** Bits of IEEE 754 binary16: its table of well-known values, from memory. */
 test('half floats: one, the largest, the smallest, a third', () => {
@@ -25,7 +26,7 @@ const fromHalf = (bits: number) => {
 };
 
 test('levels halve until one tile is left', () => {
-  expect(levelsOf(700, 300, 3).map(({ width, height, columns, rows }) => [width, height, columns, rows])).toEqual([
+  expect(levelsOf(700, 300, 3, 0).map(({ width, height, columns, rows }) => [width, height, columns, rows])).toEqual([
     [700, 300, 3, 2],
     [350, 150, 2, 1],
     [175, 75, 1, 1],

@@ -5,6 +5,7 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, open, rename, rm, type FileHandle } from 'node:fs/promises';
 import { dirname } from 'node:path';
+import { levelsOf, TILE, type Pyramid, type PyramidLevel } from '@/core/compare';
 import { linearTable, resolveResponse, responseAtHand } from '@/core/light';
 import type { Picture, PixelRect } from '@/core/patches';
 import type { Response } from '@/core/session';
@@ -12,32 +13,11 @@ import type { PictureFacts } from '@/core/source';
 import { readMedia } from './files';
 import { readStillAgain } from './stills';
 
-/** Side of a tile, pixels. */
-export const TILE = 256;
+/** Before the first tile. */
 const HEADER_BYTES = 4096;
 /** Stills beyond this, decoded, are read band by band. */
 const WHOLE_BYTES = 250_000_000;
 const BAND_ROWS = 4 * TILE;
-
-export interface PyramidLevel {
-  width: number;
-  height: number;
-  columns: number;
-  rows: number;
-  /** Of its first tile in the file, bytes. */
-  offset: number;
-}
-
-export interface Pyramid {
-  width: number;
-  height: number;
-  channels: 1 | 3;
-  /** Own pixels first, each half as large as the one before. */
-  levels: PyramidLevel[];
-  /** Linear light at the top code and at the code above which the camera's noise is worth looking at, per channel. */
-  top: number[];
-  dark: number[];
-}
 
 /** Codes below this share of full scale are called too dark. Our own judgement. */
 const DARK_CODE = 0.03;
@@ -55,18 +35,6 @@ export function halfBits(value: number): number {
   if (value < 2 ** -14) return Math.round(value * 2 ** 24);
   single[0] = value;
   return ((singleBits[0] + 0x1000) >>> 13) - BIAS;
-}
-
-/** What levels a picture of some size has. */
-export function levelsOf(width: number, height: number, channels: 1 | 3): PyramidLevel[] {
-  const levels: PyramidLevel[] = [];
-  let offset = HEADER_BYTES;
-  for (let [w, h] = [width, height]; ; [w, h] = [Math.ceil(w / 2), Math.ceil(h / 2)]) {
-    const [columns, rows] = [Math.ceil(w / TILE), Math.ceil(h / TILE)];
-    levels.push({ width: w, height: h, columns, rows, offset });
-    offset += columns * rows * TILE * TILE * channels * 2;
-    if (columns === 1 && rows === 1) return levels;
-  }
 }
 
 interface Light {
@@ -89,7 +57,7 @@ export async function writePyramid(
   const tables = decode.map((one) => Float32Array.from(linearTable(one, bitDepth)));
   const used = channels === 3 ? tables : [tables[1] ?? tables[0]];
   const full = 2 ** bitDepth - 1;
-  const levels = levelsOf(width, height, channels);
+  const levels = levelsOf(width, height, channels, HEADER_BYTES);
   await mkdir(dirname(target), { recursive: true });
   const temporary = `${target}.${randomUUID()}`;
   const file = await open(temporary, 'wx');

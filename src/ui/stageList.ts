@@ -15,7 +15,7 @@ export const STAGES: readonly Stage[] = [
   { key: '4', name: 'Footage', path: 'footage' },
   { key: '5', name: 'Regions', path: 'regions' },
   { key: '6', name: 'Measure', path: 'measure' },
-  { key: '7', name: 'Compare', path: null },
+  { key: '7', name: 'Compare', path: 'compare' },
   { key: '8', name: 'Verdict', path: 'verdict' },
   { key: '9', name: 'Pick', path: null },
   { key: '0', name: 'Report', path: null },

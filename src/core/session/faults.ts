@@ -26,6 +26,7 @@ export const FAULT_REMEDIES = {
   'field-missing': 'Shoot bare and filter on an even wall that fills the frame, and place a field patch there.',
   'ring-angle-missing': 'Note the ring’s angle for these takes; the fit says which angles are possible.',
   'ring-angle-doubtful': 'Look at the note of this take: enter the right angle, or shoot it again.',
+  'ring-angles-lost': 'Look at why pictures of this turn were left out, and shoot those angles again.',
   'sweep-too-short': 'Shoot at three ring angles at least, better seven, spread evenly over 180°.',
   'light-polarized': 'Nothing to do where the ring went all round; else shoot at two angles 90° apart.',
   'unpolarized-missing': 'Shoot bare and filter on a chart or an even wall in unpolarized light.',

@@ -2,7 +2,7 @@
 import { luminanceRow, type ColorSpace } from '../color';
 import { inheritedParts, ownRelativeU, takeStrengths, type TakeStrength } from '../density';
 import { sunPosition } from '../planning';
-import { angleBetween, fitRing, glareInWords, skyDarkening, type RingPoint } from '../polarizer';
+import { angleBetween, distinctAngles, fitRing, glareInWords, skyDarkening, type RingPoint } from '../polarizer';
 import {
   fault,
   type CutReadings,
@@ -44,7 +44,14 @@ export function bestCut(
         return [];
       }
       const cut = cutAt(filter, place, reference, { scene, session, space });
-      return cut ? [cut] : [];
+      if (!cut) return [];
+      const lost = anglesLost(cut, filter, scene, session);
+      if (lost) {
+        const takes = cut.readings.points.map((one) => one.take);
+        result.faults.push(fault('ring-angles-lost', 'error', takes, `“${place.patch.id}”: ${lost}`));
+        return [];
+      }
+      return [cut];
     });
   const best = cuts.sort((a, b) => b.cut.value - a.cut.value)[0];
   if (!best) return null;
@@ -136,6 +143,22 @@ function cutAt(
       ...inWords(cut.value, place, scene, session),
     },
   };
+}
+
+/**
+ * Why the largest of the takes that are left says too little: enough angles were shot for the whole turn, and the one that cuts most may be
+ * among those that can't be used. `null` where nothing was lost, or the rest still carries the turn.
+ */
+function anglesLost({ readings }: Cut, filter: Filter, scene: Scene, session: Session): string | null {
+  if (readings.curve !== undefined) return null;
+  const degreesOf = ringOf(session);
+  const shot = session.takes
+    .filter((take) => take.scene === scene.id && take.filter === filter.id && take.role !== 'bracket')
+    .flatMap((take) => degreesOf(take.id) ?? []);
+  const left = readings.points.flatMap((one) => one.degrees ?? []);
+  const [all, some] = [distinctAngles(shot), distinctAngles(left)];
+  if (all < 3 || some >= all) return null;
+  return `of its ${all} ring angles only ${some} can be used, too few for the turn: what it does at its best angle would be a guess, and is withheld.`;
 }
 
 const meanStops = (list: readonly { stops: number }[]) => list.reduce((sum, one) => sum + one.stops, 0) / list.length;

@@ -1,0 +1,208 @@
+/** Draws the viewing room with WebGL2: tiles into a layer of half floats a picture, layers into the canvas. */
+import * as twgl from 'twgl.js';
+import { TILE, type Pyramid } from '@/core/compare';
+import { levelFor, screenScale, tilesInView, type Cell, type Layer, type Painter, type Room } from './scene';
+import { CELL_FRAGMENT, CELL_VERTEX, TILE_FRAGMENT, TILE_VERTEX } from './shaders';
+import { TileStore, type PictureKey } from './tiles';
+
+const MODES = { single: 0, wipe: 1, difference: 2, ratio: 3 } as const;
+/** Side of the coarse layer that histograms are made of. */
+const SAMPLES = 128;
+
+interface Target {
+  framebuffer: twgl.FramebufferInfo;
+  width: number;
+  height: number;
+}
+
+/** Throws where the browser has no WebGL2 that can draw into half floats. */
+export class GlPainter implements Painter {
+  private readonly gl: WebGL2RenderingContext;
+  private readonly tileProgram: twgl.ProgramInfo;
+  private readonly cellProgram: twgl.ProgramInfo;
+  private readonly store: TileStore<WebGLTexture>;
+  private readonly targets: Target[] = [];
+
+  constructor(canvas: HTMLCanvasElement | OffscreenCanvas, onChange: () => void) {
+    const gl = canvas.getContext('webgl2', { alpha: false, antialias: false, preserveDrawingBuffer: true });
+    if (!gl || !(gl as WebGL2RenderingContext).getExtension('EXT_color_buffer_float'))
+      throw new Error('This browser has no WebGL2 that can draw into floats.');
+    this.gl = gl as WebGL2RenderingContext;
+    this.tileProgram = twgl.createProgramInfo(this.gl, [TILE_VERTEX, TILE_FRAGMENT]);
+    this.cellProgram = twgl.createProgramInfo(this.gl, [CELL_VERTEX, CELL_FRAGMENT]);
+    this.store = new TileStore<WebGLTexture>(
+      (halves, channels) => this.textureOf(halves, channels),
+      (texture) => this.gl.deleteTexture(texture),
+      onChange,
+    );
+  }
+
+  private textureOf(halves: Uint16Array<ArrayBuffer>, channels: 1 | 3): WebGLTexture {
+    const { gl } = this;
+    const texture = gl.createTexture();
+    gl.bindTexture(gl.TEXTURE_2D, texture);
+    gl.pixelStorei(gl.UNPACK_ALIGNMENT, 2);
+    const [inside, format] = channels === 3 ? [gl.RGB16F, gl.RGB] : [gl.R16F, gl.RED];
+    gl.texImage2D(gl.TEXTURE_2D, 0, inside, TILE, TILE, 0, format, gl.HALF_FLOAT, halves);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_S, gl.CLAMP_TO_EDGE);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_T, gl.CLAMP_TO_EDGE);
+    return texture;
+  }
+
+  /** A layer to draw into; layers of one size are used again. */
+  private target(index: number, width: number, height: number): Target {
+    const known = this.targets[index];
+    if (known?.width === width && known.height === height) return known;
+    const attachments = [{ internalFormat: this.gl.RGBA16F, minMag: this.gl.NEAREST, wrap: this.gl.CLAMP_TO_EDGE }];
+    if (known) {
+      twgl.resizeFramebufferInfo(this.gl, known.framebuffer, attachments, width, height);
+      known.width = width;
+      known.height = height;
+      return known;
+    }
+    const made = { framebuffer: twgl.createFramebufferInfo(this.gl, attachments, width, height), width, height };
+    this.targets[index] = made;
+    return made;
+  }
+
+  draw(room: Room): void {
+    const { gl } = this;
+    this.store.forgetWaiting();
+    twgl.bindFramebufferInfo(gl, null);
+    gl.viewport(0, 0, room.width, room.height);
+    gl.disable(gl.SCISSOR_TEST);
+    gl.clearColor(room.gray, room.gray, room.gray, 1);
+    gl.clear(gl.COLOR_BUFFER_BIT);
+    room.cells.forEach((cell) => {
+      const [a, b] = [this.drawLayer(0, cell.a, cell, room), cell.b ? this.drawLayer(1, cell.b, cell, room) : null];
+      this.compose(cell, room, a, b ?? a);
+    });
+  }
+
+  private drawLayer(index: number, layer: Layer, cell: Cell, room: Room): Target {
+    const { gl } = this;
+    const target = this.target(index, cell.width, cell.height);
+    twgl.bindFramebufferInfo(gl, target.framebuffer);
+    gl.viewport(0, 0, cell.width, cell.height);
+    gl.clearColor(0, 0, 0, 0);
+    gl.clear(gl.COLOR_BUFFER_BIT);
+    const pyramid = this.store.pyramid(layer.key);
+    if (!pyramid) return target;
+    gl.useProgram(this.tileProgram.program);
+    const scale = screenScale(layer, room);
+    const finest = levelFor(pyramid, 1 / scale);
+    const coarsest = pyramid.levels.length - 1;
+    // The coarse picture stands under the fine one until all of its tiles have come; only the two ends are asked for.
+    for (let level = coarsest; level >= finest; level--)
+      for (const tile of tilesInView(level, pyramid.levels[level], layer, room, cell)) {
+        const texture = this.store.get(layer.key, tile, pyramid.channels, level === finest || level === coarsest);
+        if (!texture) continue;
+        const filter = level === 0 && scale >= 1 ? gl.NEAREST : gl.LINEAR;
+        gl.bindTexture(gl.TEXTURE_2D, texture);
+        gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, filter);
+        gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, filter);
+        twgl.setUniforms(this.tileProgram, {
+          tile: texture,
+          mono: pyramid.channels === 1,
+          part: [tile.u, tile.v],
+          corners: tile.corners.flatMap(([x, y]) => [(2 * x) / cell.width - 1, 1 - (2 * y) / cell.height]),
+        });
+        gl.drawArrays(gl.TRIANGLE_STRIP, 0, 4);
+      }
+    return target;
+  }
+
+  private compose(cell: Cell, room: Room, a: Target, b: Target): void {
+    const { gl } = this;
+    twgl.bindFramebufferInfo(gl, null);
+    gl.viewport(cell.x, room.height - cell.y - cell.height, cell.width, cell.height);
+    gl.useProgram(this.cellProgram.program);
+    const other = cell.b ?? cell.a;
+    const m = room.toScreen;
+    const [limitsA, limitsB] = [this.limits(cell.a.key), this.limits(other.key)];
+    twgl.setUniforms(this.cellProgram, {
+      a: a.framebuffer.attachments[0],
+      b: b.framebuffer.attachments[0],
+      gainsA: cell.a.gains,
+      gainsB: other.gains,
+      whites: [cell.a.white, other.white],
+      // Columns first.
+      toScreen: [m[0], m[3], m[6], m[1], m[4], m[7], m[2], m[5], m[8]],
+      luminance: room.luminance,
+      mode: cell.b ? MODES[cell.mode] : MODES.single,
+      cell: [cell.width, cell.height],
+      wipe: [room.wipe.x, room.wipe.y, (room.wipe.angle * Math.PI) / 180],
+      gray: room.gray,
+      marks: room.marks,
+      topA: limitsA.top,
+      topB: limitsB.top,
+      darkA: limitsA.dark,
+      darkB: limitsB.dark,
+    });
+    gl.drawArrays(gl.TRIANGLE_STRIP, 0, 4);
+  }
+
+  private limits(key: PictureKey): { top: number[]; dark: number[] } {
+    const pyramid: Pyramid | null = this.store.pyramid(key);
+    const three = (list: number[]) => [list[0], list[1] ?? list[0], list[2] ?? list[0]];
+    return pyramid ? { top: three(pyramid.top), dark: three(pyramid.dark) } : { top: [1, 1, 1], dark: [0, 0, 0] };
+  }
+
+  probe(
+    room: Room,
+    index: number,
+    which: 'a' | 'b',
+    x: number,
+    y: number,
+    halfSide: number,
+  ): [number, number, number] | null {
+    const cell = room.cells[index];
+    const layer = cell?.[which];
+    if (!layer) return null;
+    this.drawLayer(0, layer, cell, room);
+    const [left, top] = [Math.max(0, Math.round(x) - halfSide), Math.max(0, Math.round(y) - halfSide)];
+    const width = Math.min(cell.width, Math.round(x) + halfSide + 1) - left;
+    const height = Math.min(cell.height, Math.round(y) + halfSide + 1) - top;
+    if (width <= 0 || height <= 0) return null;
+    const data = new Float32Array(width * height * 4);
+    this.gl.readPixels(left, cell.height - top - height, width, height, this.gl.RGBA, this.gl.FLOAT, data);
+    const sum = [0, 0, 0];
+    let count = 0;
+    for (let i = 0; i < data.length; i += 4) {
+      if (data[i + 3] < 0.5) continue;
+      for (let c = 0; c < 3; c++) sum[c] += data[i + c];
+      count++;
+    }
+    return count === 0 ? null : [sum[0] / count, sum[1] / count, sum[2] / count];
+  }
+
+  sample(room: Room, index: number, which: 'a' | 'b'): Float32Array {
+    const cell = room.cells[index];
+    const layer = cell?.[which];
+    if (!layer) return new Float32Array(0);
+    // The same view in a smaller cell.
+    const shrink = Math.min(1, SAMPLES / Math.max(cell.width, cell.height));
+    const [width, height] = [cell.width, cell.height].map((side) => Math.max(1, Math.round(side * shrink)));
+    const small = { ...cell, width, height };
+    const coarse = { ...room, view: { ...room.view, scale: room.view.scale * shrink } };
+    this.drawLayer(2, layer, small, coarse);
+    const data = new Float32Array(width * height * 4);
+    this.gl.readPixels(0, 0, width, height, this.gl.RGBA, this.gl.FLOAT, data);
+    const light: number[] = [];
+    for (let i = 0; i < data.length; i += 4) if (data[i + 3] >= 0.5) light.push(data[i], data[i + 1], data[i + 2]);
+    return Float32Array.from(light);
+  }
+
+  problem(key: PictureKey): string | null {
+    return this.store.problem(key);
+  }
+
+  get settled(): boolean {
+    return this.store.settled;
+  }
+
+  dispose(): void {
+    // The context goes with its canvas; a page that is only hidden for a moment needs it again.
+    this.store.forgetWaiting();
+  }
+}

@@ -1,0 +1,52 @@
+/** The view as a picture to take away. */
+
+export interface SavedTile {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  caption: string;
+}
+
+/** Saves what the canvas shows, at its own pixels, with a caption below each tile and a line of origin. */
+export async function saveView(
+  canvas: HTMLCanvasElement,
+  tiles: readonly SavedTile[],
+  origin: string,
+  name: string,
+): Promise<void> {
+  const line = Math.max(18, Math.round(canvas.width / 70));
+  const rows = [...new Set(tiles.map((tile) => tile.y))].sort((a, b) => a - b);
+  const offset = (tile: SavedTile) => rows.indexOf(tile.y) * 2 * line;
+  const out = new OffscreenCanvas(canvas.width, canvas.height + rows.length * 2 * line + 2 * line);
+  const context = out.getContext('2d')!;
+  context.fillStyle = '#2c2c2c';
+  context.fillRect(0, 0, out.width, out.height);
+  context.font = `${line}px "Archivo Variable", sans-serif`;
+  context.textBaseline = 'middle';
+  for (const row of rows) {
+    const height = Math.max(...tiles.filter((tile) => tile.y === row).map((tile) => tile.height));
+    const at = row + rows.indexOf(row) * 2 * line;
+    context.drawImage(canvas, 0, row, canvas.width, height, 0, at, canvas.width, height);
+  }
+  context.fillStyle = '#ececec';
+  const placed = new Map<string, number>();
+  for (const tile of tiles) {
+    // Two captions of one tile (a wipe) stand left and right.
+    const key = `${tile.x} ${tile.y}`;
+    const second = placed.has(key);
+    placed.set(key, 1);
+    context.textAlign = second ? 'right' : 'left';
+    const x = second ? tile.x + tile.width - line / 2 : tile.x + line / 2;
+    context.fillText(tile.caption, x, tile.y + tile.height + offset(tile) + line, tile.width / (second ? 2 : 1));
+  }
+  context.textAlign = 'left';
+  context.fillStyle = '#b0b0b0';
+  context.fillText(origin, line / 2, out.height - line, out.width - line);
+  const blob = await out.convertToBlob({ type: 'image/png' });
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(blob);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}

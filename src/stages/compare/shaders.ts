@@ -1,0 +1,105 @@
+/** Programs of the graphics side. Layers hold linear camera RGB; only the last pass makes a picture for the screen of them. */
+
+export const TILE_VERTEX = `#version 300 es
+uniform vec2 corners[4];
+uniform vec2 part;
+out vec2 place;
+void main() {
+  place = vec2(gl_VertexID & 1, gl_VertexID >> 1) * part;
+  gl_Position = vec4(corners[gl_VertexID], 0.0, 1.0);
+}`;
+
+export const TILE_FRAGMENT = `#version 300 es
+precision highp float;
+uniform sampler2D tile;
+uniform bool mono;
+in vec2 place;
+out vec4 light;
+void main() {
+  vec3 rgb = texture(tile, place).rgb;
+  light = vec4(mono ? rgb.rrr : rgb, 1.0);
+}`;
+
+export const CELL_VERTEX = `#version 300 es
+out vec2 place;
+void main() {
+  place = vec2(gl_VertexID & 1, gl_VertexID >> 1);
+  gl_Position = vec4(place * 2.0 - 1.0, 0.0, 1.0);
+}`;
+
+export const CELL_FRAGMENT = `#version 300 es
+precision highp float;
+uniform sampler2D a;
+uniform sampler2D b;
+uniform vec3 gainsA;
+uniform vec3 gainsB;
+uniform vec2 whites;
+uniform mat3 toScreen;
+uniform vec3 luminance;
+uniform int mode;
+uniform vec2 cell;
+uniform vec3 wipe;
+uniform float gray;
+uniform bool marks;
+uniform vec3 topA;
+uniform vec3 topB;
+uniform vec3 darkA;
+uniform vec3 darkB;
+in vec2 place;
+out vec4 color;
+
+vec3 encode(vec3 light) {
+  vec3 x = clamp(light, 0.0, 1.0);
+  return mix(12.92 * x, 1.055 * pow(x, vec3(1.0 / 2.4)) - 0.055, step(0.0031308, x));
+}
+
+// Linear up to 0.8 of white, then an exponential: for takes whose white lies below their peak.
+vec3 compressed(vec3 x) {
+  return mix(x, 0.8 + 0.2 * (1.0 - exp(-(x - 0.8) / 0.2)), step(0.8, x));
+}
+
+vec3 shown(vec3 light, vec3 gains, float white) {
+  vec3 screen = toScreen * (light * gains) / white;
+  return white < 1.0 ? compressed(max(screen, 0.0)) : screen;
+}
+
+// Clipped places get upright stripes, places that are too dark level ones: told apart by shape.
+vec3 marked(vec3 picture, vec3 light, vec3 top, vec3 dark, vec2 pixel) {
+  if (any(greaterThanEqual(light, top * 0.999))) return mod(pixel.x, 6.0) < 3.0 ? vec3(1.0) : vec3(0.0);
+  if (all(lessThan(light, dark))) return mod(pixel.y, 6.0) < 3.0 ? vec3(0.45) : vec3(0.0);
+  return picture;
+}
+
+// Stops of difference in luminance, a tenth of a stop a step, one stop to either end.
+vec3 ratioColor(float stops) {
+  float s = clamp(floor(stops * 10.0 + 0.5) / 10.0, -1.0, 1.0);
+  vec3 less = vec3(0.10, 0.28, 0.62);
+  vec3 more = vec3(0.86, 0.42, 0.05);
+  vec3 same = vec3(0.78);
+  return s < 0.0 ? mix(same, less, -s) : mix(same, more, s);
+}
+
+void main() {
+  vec2 pixel = vec2(place.x, 1.0 - place.y) * cell;
+  vec4 lightA = texture(a, place);
+  vec4 lightB = texture(b, place);
+  vec3 picture;
+  bool second = mode == 1 && dot(pixel - wipe.xy * cell, vec2(cos(wipe.z), sin(wipe.z))) >= 0.0;
+  vec4 light = second ? lightB : lightA;
+  if (mode >= 2) light = vec4(lightA.rgb, min(lightA.a, lightB.a));
+  if (light.a < 0.5) {
+    color = vec4(vec3(gray), 1.0);
+    return;
+  }
+  vec3 first = shown(lightA.rgb, gainsA, whites.x);
+  vec3 other = shown(lightB.rgb, gainsB, whites.y);
+  if (mode == 2) picture = clamp(0.5 + 4.0 * (encode(other) - encode(first)), 0.0, 1.0);
+  else if (mode == 3) {
+    float la = dot(lightA.rgb * gainsA, luminance);
+    float lb = dot(lightB.rgb * gainsB, luminance);
+    picture = la > 1e-6 && lb > 1e-6 ? ratioColor(log2(lb / la)) : vec3(0.0);
+  } else picture = encode(second ? other : first);
+  if (marks && mode < 2)
+    picture = second ? marked(picture, lightB.rgb, topB, darkB, pixel) : marked(picture, lightA.rgb, topA, darkA, pixel);
+  color = vec4(picture, 1.0);
+}`;

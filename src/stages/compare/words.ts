@@ -1,0 +1,33 @@
+import { fixed } from '@/ui/format';
+import { levellingOf, type Choice, type Layout, type Level, type Shown } from './state';
+
+export const LAYOUTS: readonly { layout: Layout; name: string; key: string }[] = [
+  { layout: 'wipe', name: 'Wipe', key: 'w' },
+  { layout: 'side', name: 'Side by side', key: 's' },
+  { layout: 'stack', name: 'Stacked', key: 't' },
+  { layout: 'tiles', name: 'Tiles', key: 'g' },
+  { layout: 'difference', name: 'Difference', key: 'd' },
+  { layout: 'ratio', name: 'Ratio map', key: 'r' },
+];
+
+/** What was done to a picture's light, for its caption. */
+export function levelWords({ picture }: Shown, level: Level): string {
+  if (picture.filter === null || level === 'shot') return '';
+  if (!picture.level) return 'not measured, as shot';
+  const { raised } = levellingOf(picture, level);
+  const stops = `${raised < 0 ? 'lowered' : 'raised'} ${fixed(Math.abs(raised))} stops`;
+  return level === 'channels' && picture.channels ? `${stops}, cast taken out` : stops;
+}
+
+export function captionOf(shown: Shown, level: Level, name = shown.picture.name): string {
+  return [name, shown.picture.caption, levelWords(shown, level)].filter(Boolean).join(', ');
+}
+
+/** What is seen, for those who listen. */
+export function spoken(choice: Choice, shown: readonly Shown[], scale: number, names: readonly string[]): string {
+  const layout = LAYOUTS.find((one) => one.layout === choice.layout)!.name;
+  const zoom = `${Math.round(100 * scale)} %`;
+  if (choice.bare) return `Bare alone, ${zoom}.`;
+  const list = shown.map((one, i) => captionOf(one, choice.level, names[i])).join('; ');
+  return `${layout}, ${zoom}: ${list}.`;
+}
