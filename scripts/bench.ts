@@ -1,7 +1,8 @@
 /**
  * Benchmarks: ratios, peaks and exponents, no assertions. `npm run bench`, `npm run bench -- quick` for a tenth of the pixels, `-- first` for
  * the first line alone, `-- clips` for clips alone,
- * `-- filmed` for what 4K clips of the bench measure against the truth, `-- lists` for lists with much in them.
+ * `-- filmed` for what 4K clips of the bench measure against the truth, `-- lists` for lists with much in them,
+ * `-- compare` for the viewing room.
  *
  * A session of chart and flat at 24 megapixels: 5 filters × 3 repeats + bares on each scene, LZW 16-bit TIFF, everything
  * measured (strength, cast, twelve edges, shading). Measuring is compared with decoding the same files alone with the same
@@ -27,6 +28,7 @@ import { randomPlan } from '../src/simulator/randomBench';
 import { describeSession, fileName } from '../src/simulator/session';
 import type { BenchPlan } from '../src/simulator/truth';
 import { benchClips } from './benchClips';
+import { benchCompare } from './benchCompare';
 import { benchFilmed } from './benchFilmed';
 import { benchLists } from './benchLists';
 
@@ -171,6 +173,7 @@ async function main(): Promise<void> {
   const [mode, folder, size] = process.argv.slice(2);
   if (mode === 'decode' || mode === 'measure') return child(mode, folder, JSON.parse(size));
   if (mode === 'clips') return benchClips();
+  if (mode === 'compare') return benchCompare();
   if (mode === 'lists') return benchLists();
   if (mode === 'filmed') return benchFilmed(folder === undefined ? undefined : Number(folder));
   const scale = mode === 'quick' ? 0.33 : 1;

@@ -5,12 +5,18 @@ import { useState } from 'react';
 import { useKeys } from './keys';
 
 const KEYS: readonly [string, string][] = [
-  ['4 5 6 8', 'Footage, Regions, Measure, Verdict of the open session'],
+  ['1 – 8', 'the stages, from Kits & rigs to Verdict'],
   ['[ ]', 'previous and next filter'],
   ['← →', 'on the ladder: walk along it; on a patch: nudge it'],
   ['Shift + ← → ↑ ↓', 'on a patch: change its size'],
   ['p', 'in Regions: propose places to measure'],
   ['a', 'in Regions: take all that is proposed'],
+  ['w s t g d r', 'in Compare: wipe, side by side, stacked, tiles, difference, ratio map'],
+  ['b', 'in Compare: bare, while it is held'],
+  ['l ⇧l c i q', 'in Compare: levelled, cast out too, clipping, histograms, loupe'],
+  ['z + − ← → ↑ ↓', 'in Compare: own pixels, zoom, pan'],
+  ['u o j k m', 'in Compare: the four corners and the middle'],
+  ['Page up, Page down', 'on the wipe’s line: turn it; arrows move it'],
   ['?', 'this list'],
 ];
 

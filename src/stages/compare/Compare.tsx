@@ -1,7 +1,7 @@
 'use client';
 
 import { Download } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { ComparedSession } from '@/app/server/compare';
 import { SPOTS, spotView, zoomAt, panBy, type Frame, type Spot } from '@/core/compare';
 import { resolveColorSpace } from '@/core/color';
@@ -21,7 +21,7 @@ import { bareOf, FIRST_CHOICE, MOST_TILES_SHOWN, roomOf, type Choice, type Shown
 import { Toggle, Toolbar } from './Toolbar';
 import { useLaid } from './useLaid';
 import { usePainter } from './usePainter';
-import { captionOf, LAYOUTS, spoken } from './words';
+import { captionOf, captionsOf, LAYOUTS, spoken } from './words';
 
 const SPOT_KEYS: Record<string, Spot> = {
   u: 'left upper',
@@ -36,6 +36,10 @@ const ARROWS: Record<string, readonly [number, number]> = {
   ArrowUp: [0, 1],
   ArrowDown: [0, -1],
 };
+/** While the view moves the ladder stays as it is. */
+const Ladder = memo(StopLadder);
+/** Layouts that show any number of pictures. */
+const MANY = new Set<string>(['tiles', 'side', 'stack']);
 /** Half the side of the square that the probe reads, screen pixels. */
 const PROBE_HALF = 4;
 
@@ -69,7 +73,7 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
       session: compared,
     });
     if (blind) return blind.order;
-    if (choice.layout === 'tiles' && picked) return picked;
+    if (picked && MANY.has(choice.layout)) return picked;
     if (choice.layout === 'tiles') {
       const one = filters.flatMap((bead) => own.find((picture) => picture.filter === bead.id) ?? []);
       return [...(bare ? [bare] : []), ...one].slice(0, MOST_TILES_SHOWN).map(as);
@@ -79,15 +83,34 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
   const layout = blind && choice.layout === 'wipe' ? 'tiles' : choice.layout;
   const laid = useLaid(shown);
   const ratio = typeof window === 'undefined' ? 1 : window.devicePixelRatio;
+  const [loupe, setLoupe] = useState<{ x: number; y: number } | null>(null);
   const room = useMemo(
-    () => roomOf({ ...choice, layout }, shown, laid, size, ratio),
-    [choice, layout, shown, laid, size, ratio],
+    () => roomOf({ ...choice, layout }, shown, laid, size, ratio, choice.loupe ? loupe : null),
+    [choice, layout, shown, laid, size, ratio, loupe],
   );
-  const { painter, arrived, soft } = usePainter(canvas, room);
+  const point = useCallback(
+    (at: Pointed | null) => {
+      if (!choice.loupe || !room || !at) return setLoupe(null);
+      const cell = room.cells[at.cell];
+      const view = cell.view ?? room.view;
+      setLoupe({
+        x: view.x + (at.x - cell.width / 2) / view.scale,
+        y: view.y + (at.y - cell.height / 2) / view.scale,
+      });
+    },
+    [choice.loupe, room],
+  );
+  const { painter, settled, soft } = usePainter(canvas, room);
   const names = shown.map((one, i) => (blind && !blind.revealed ? String.fromCharCode(65 + i) : one.picture.name));
   const captions = shown.map((one, i) =>
     blind && !blind.revealed ? names[i] : captionOf(one, choice.level, nameWithSession(one, compared, names[i])),
   );
+  const cellCaptions =
+    choice.bare && shown.length > 0
+      ? [captionOf(shown[0], choice.level)]
+      : shown.length > 1
+        ? captionsOf(layout, captions)
+        : captions;
   const two = layout === 'wipe' || layout === 'difference' || layout === 'ratio';
 
   const space = useMemo(() => resolveColorSpace(view.session.rig.colorSpace), [view.session.rig.colorSpace]);
@@ -120,7 +143,7 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
       if (!current) return;
       const layers = two
         ? (['a', 'b'] as const).flatMap((which) => (room.cells[0][which] ? [{ cell: 0, which }] : []))
-        : room.cells.map((_, cell) => ({ cell, which: 'a' as const }));
+        : shown.map((_, cell) => ({ cell, which: 'a' as const })).filter(({ cell }) => cell < room.cells.length);
       setSpreads(
         layers.map(({ cell, which }) => {
           const layer = room.cells[cell][which]!;
@@ -130,7 +153,7 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
       current.draw(room);
     }, 250);
     return () => clearTimeout(timer);
-  }, [choice.instruments, room, arrived, painter, two]);
+  }, [choice.instruments, room, settled, painter, two, shown]);
 
   useKeys((key, event) => {
     if (!room || (event.target instanceof HTMLElement && event.target.closest('[role="slider"]'))) return false;
@@ -143,6 +166,7 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
     else if (key === 'L') change({ level: choice.level === 'channels' ? 'shot' : 'channels' });
     else if (key === 'c') change({ marks: !choice.marks });
     else if (key === 'i') change({ instruments: !choice.instruments });
+    else if (key === 'q') change({ loupe: !choice.loupe });
     else if (key === 'z') change({ view: room.view.scale === 1 ? null : { ...room.view, scale: 1 } });
     else if (key === '+' || key === '=' || key === '-')
       change({ view: zoomAt(room.view, key === '-' ? 1 / Math.SQRT2 : Math.SQRT2, { x: 0, y: 0 }, room.frame, cell) });
@@ -178,14 +202,14 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
     );
   return (
     <>
-      {!blind && <StopLadder beads={view.beads} selected={selected} onSelect={select} />}
+      {!blind && <Ladder beads={view.beads} selected={selected} onSelect={select} />}
       <main
         id="main"
         className="px-[18px] pb-2 flex flex-col flex-1"
         style={{ minHeight: blind ? 'calc(100dvh - 46px)' : 'calc(100dvh - 162px)' }}
       >
         <h1 className="sr-only">Compare</h1>
-        <Toolbar choice={choice} onChoice={change}>
+        <Toolbar choice={{ ...choice, layout }} onChoice={change}>
           <Toggle
             on={blind !== null}
             keys=""
@@ -212,12 +236,14 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
           canvas={canvas}
           room={room}
           ratio={ratio}
-          captions={choice.bare ? [captionOf(shown[0], choice.level)] : two ? captions.slice(0, 2) : captions}
+          captions={cellCaptions}
           wiping={layout === 'wipe' && !choice.bare && shown.length > 1}
           onSize={setSize}
           onView={(next) => change({ view: next })}
           onWipe={(wipe) => change({ wipe })}
+          onPoint={point}
           probe={probe}
+          settled={settled}
         />
         {problems.length > 0 && (
           <ul role="status" className="bg-well border-l-[3px] border-warning rounded-r-md px-4 py-2 mt-2">
@@ -236,6 +262,9 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
             <Toggle on={scale === 1} keys="z" onClick={() => room && change({ view: { ...room.view, scale: 1 } })}>
               Own pixels
             </Toggle>
+            <Toggle on={choice.loupe} keys="q" onClick={() => change({ loupe: !choice.loupe })}>
+              Loupe
+            </Toggle>
             <span className="px-2.5 text-ink-2 tabular-nums">{Math.round(100 * scale)} %</span>
             <div role="group" aria-label="Jump to" className="flex">
               {SPOTS.map((spot, i) => (
@@ -244,7 +273,7 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
                   type="button"
                   aria-label={spot}
                   title={`${spot} (${Object.keys(SPOT_KEYS).find((key) => SPOT_KEYS[key] === spot)})`}
-                  className="px-2 py-1 rounded-md hover:bg-sheet"
+                  className="min-w-8 px-2 py-1 rounded-md hover:bg-sheet"
                   onClick={() => room && change({ view: spotView(spot, room.view, room.frame, room.cells[0]) })}
                 >
                   {['·', '↖', '↗', '↙', '↘'][i]}
@@ -267,6 +296,13 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
                 onSecond={setFile}
                 shown={shown}
                 onPicked={setPicked}
+                onAll={() => {
+                  const all = [null, ...filters.map((one) => one.id)].flatMap(
+                    (id) => own.find((one) => one.filter === id) ?? [],
+                  );
+                  setPicked(all.map((picture) => ({ picture, bare: bareOf(compared, picture), session: compared })));
+                  change({ layout: 'side' });
+                }}
               />
             )}
           </div>
@@ -301,11 +337,13 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
                 canvas.current &&
                 void saveView(
                   canvas.current,
-                  room.cells.flatMap((cell, i) =>
-                    two
-                      ? captions.slice(0, 2).map((caption) => ({ ...cell, caption }))
-                      : [{ ...cell, caption: captions[i] }],
-                  ),
+                  room.cells
+                    .filter((cell) => !cell.view)
+                    .flatMap((cell, i) =>
+                      two
+                        ? captions.slice(0, 2).map((caption) => ({ ...cell, caption }))
+                        : [{ ...cell, caption: captions[i] }],
+                    ),
                   `${view.session.title} · ${scene} · ${Math.round(100 * scale)} %`,
                   'compare.png',
                 )

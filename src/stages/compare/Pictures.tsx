@@ -4,7 +4,7 @@ import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { comparedAction, otherSessionsAction } from '@/app/server/compareActions';
 import type { ComparedPicture, ComparedSession } from '@/app/server/compare';
-import { buttonClass } from '@/ui/Button';
+import { Button, buttonClass } from '@/ui/Button';
 import { bareOf, MOST_TILES_SHOWN, type Layout, type Shown } from './state';
 
 /** Which pictures are shown: the scene, the take of the filter, and for tiles any six of any session. */
@@ -19,6 +19,7 @@ export function Pictures({
   onSecond,
   shown,
   onPicked,
+  onAll,
 }: {
   scenes: readonly string[];
   scene: string;
@@ -30,7 +31,10 @@ export function Pictures({
   onSecond: (file: string) => void;
   shown: readonly Shown[];
   onPicked: (shown: Shown[]) => void;
+  /** Bare and every filter in one row. */
+  onAll: () => void;
 }) {
+  const many = layout === 'tiles' || layout === 'side' || layout === 'stack';
   const same = second ? own.filter((one) => one.filter === second.filter) : [];
   return (
     <div className="flex items-center gap-2 ml-3 flex-wrap">
@@ -55,7 +59,12 @@ export function Pictures({
           ))}
         </select>
       )}
-      {layout === 'tiles' && <Picker compared={compared} own={own} shown={shown} onPicked={onPicked} />}
+      {many && <Picker compared={compared} own={own} shown={shown} onPicked={onPicked} />}
+      {many && (
+        <Button look="quiet" onClick={onAll}>
+          All in a row
+        </Button>
+      )}
     </div>
   );
 }

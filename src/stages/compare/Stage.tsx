@@ -23,7 +23,9 @@ export function Stage({
   onSize,
   onView,
   onWipe,
+  onPoint,
   probe,
+  settled,
 }: {
   canvas: RefObject<HTMLCanvasElement | null>;
   room: Room | null;
@@ -35,7 +37,11 @@ export function Stage({
   onSize: (size: Frame) => void;
   onView: (view: View) => void;
   onWipe: (wipe: Wipe) => void;
+  /** Where the pointer is, for a loupe. */
+  onPoint: (at: Pointed | null) => void;
   probe: (at: Pointed) => Probed | null;
+  /** Whether all that is in view has come. */
+  settled: boolean;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const pointers = useRef(new Map<number, { x: number; y: number }>());
@@ -78,6 +84,7 @@ export function Stage({
     const before = pointers.current.get(event.pointerId);
     if (!before) {
       const at = pointAt(event, box.current, room);
+      onPoint(at);
       const probed = at && probe(at);
       const rect = box.current.getBoundingClientRect();
       setFound(probed ? { left: event.clientX - rect.left, top: event.clientY - rect.top, probed } : null);
@@ -126,9 +133,18 @@ export function Stage({
       onPointerMove={moved}
       onPointerUp={(event) => pointers.current.delete(event.pointerId)}
       onPointerCancel={(event) => pointers.current.delete(event.pointerId)}
-      onPointerLeave={() => setFound(null)}
+      onPointerLeave={() => {
+        setFound(null);
+        onPoint(null);
+      }}
     >
-      <canvas ref={canvas} aria-hidden data-testid="picture" className="absolute inset-0 w-full h-full" />
+      <canvas
+        ref={canvas}
+        aria-hidden
+        data-testid="picture"
+        data-settled={settled}
+        className="absolute inset-0 w-full h-full"
+      />
       {wiping && wipe && room && (
         <>
           <svg aria-hidden className="absolute inset-0 w-full h-full pointer-events-none">

@@ -1,7 +1,16 @@
 /** Draws the viewing room with WebGL2: tiles into a layer of half floats a picture, layers into the canvas. */
 import * as twgl from 'twgl.js';
 import { TILE, type Pyramid } from '@/core/compare';
-import { levelFor, screenScale, tilesInView, type Cell, type Layer, type Painter, type Room } from './scene';
+import {
+  levelFor,
+  screenScale,
+  tilesInView,
+  type Cell,
+  type Layer,
+  type Painter,
+  type PlacedTile,
+  type Room,
+} from './scene';
 import { CELL_FRAGMENT, CELL_VERTEX, TILE_FRAGMENT, TILE_VERTEX } from './shaders';
 import { TileStore, type PictureKey } from './tiles';
 
@@ -89,27 +98,39 @@ export class GlPainter implements Painter {
     const pyramid = this.store.pyramid(layer.key);
     if (!pyramid) return target;
     gl.useProgram(this.tileProgram.program);
-    const scale = screenScale(layer, room);
+    const scale = screenScale(layer, room, cell);
     const finest = levelFor(pyramid, 1 / scale);
     const coarsest = pyramid.levels.length - 1;
+    const filter = finest === 0 && scale >= 1 ? gl.NEAREST : gl.LINEAR;
     // The coarse picture stands under the fine one until all of its tiles have come; only the two ends are asked for.
-    for (let level = coarsest; level >= finest; level--)
-      for (const tile of tilesInView(level, pyramid.levels[level], layer, room, cell)) {
+    const ready = new Map<number, [PlacedTile, WebGLTexture][]>();
+    for (let level = finest; level <= coarsest; level++) {
+      const tiles = tilesInView(level, pyramid.levels[level], layer, room, cell);
+      const there = tiles.flatMap((tile): [PlacedTile, WebGLTexture][] => {
         const texture = this.store.get(layer.key, tile, pyramid.channels, level === finest || level === coarsest);
-        if (!texture) continue;
-        const filter = level === 0 && scale >= 1 ? gl.NEAREST : gl.LINEAR;
-        gl.bindTexture(gl.TEXTURE_2D, texture);
-        gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, filter);
-        gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, filter);
-        twgl.setUniforms(this.tileProgram, {
-          tile: texture,
-          mono: pyramid.channels === 1,
-          part: [tile.u, tile.v],
-          corners: tile.corners.flatMap(([x, y]) => [(2 * x) / cell.width - 1, 1 - (2 * y) / cell.height]),
-        });
-        gl.drawArrays(gl.TRIANGLE_STRIP, 0, 4);
-      }
+        return texture ? [[tile, texture]] : [];
+      });
+      ready.set(level, there);
+      if (there.length === tiles.length) break;
+    }
+    for (const [level, tiles] of [...ready].reverse())
+      for (const [tile, texture] of tiles)
+        this.drawTile(tile, texture, level === 0 ? filter : gl.LINEAR, pyramid, cell);
     return target;
+  }
+
+  private drawTile(tile: PlacedTile, texture: WebGLTexture, filter: number, { channels }: Pyramid, cell: Cell): void {
+    const { gl } = this;
+    gl.bindTexture(gl.TEXTURE_2D, texture);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, filter);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, filter);
+    twgl.setUniforms(this.tileProgram, {
+      tile: texture,
+      mono: channels === 1,
+      part: [tile.u, tile.v],
+      corners: tile.corners.flatMap(([x, y]) => [(2 * x) / cell.width - 1, 1 - (2 * y) / cell.height]),
+    });
+    gl.drawArrays(gl.TRIANGLE_STRIP, 0, 4);
   }
 
   private compose(cell: Cell, room: Room, a: Target, b: Target): void {

@@ -24,6 +24,8 @@ export interface Cell {
   mode: CellMode;
   a: Layer;
   b: Layer | null;
+  /** Its own view: a loupe's. */
+  view?: View;
 }
 
 export interface Room {
@@ -73,9 +75,10 @@ export function placeInCell(
   x: number,
   y: number,
   { pose: { dx, dy, a, b }, frame: own }: Pick<Layer, 'pose' | 'frame'>,
-  { view, frame }: Pick<Room, 'view' | 'frame'>,
-  cell: Frame,
+  { view: common, frame }: Pick<Room, 'view' | 'frame'>,
+  cell: Frame & { view?: View },
 ): [number, number] {
+  const view = cell.view ?? common;
   // Frames of other sizes (another camera beside) are laid on by their width.
   const size = frame.width / own.width;
   const [u, v] = [(x - own.width / 2) * size - dx, (y - own.height / 2) * size - dy];
@@ -90,9 +93,10 @@ export function placeInFrame(
   px: number,
   py: number,
   { pose: { dx, dy, a, b }, frame: own }: Pick<Layer, 'pose' | 'frame'>,
-  { view, frame }: Pick<Room, 'view' | 'frame'>,
-  cell: Frame,
+  { view: common, frame }: Pick<Room, 'view' | 'frame'>,
+  cell: Frame & { view?: View },
 ): [number, number] {
+  const view = cell.view ?? common;
   const size = frame.width / own.width;
   const x = (px - cell.width / 2) / view.scale + view.x - frame.width / 2;
   const y = (py - cell.height / 2) / view.scale + view.y - frame.height / 2;
@@ -155,6 +159,6 @@ export function tilesInView(
 }
 
 /** Screen pixels that one pixel of the layer covers. */
-export function screenScale({ frame: own }: Layer, { view, frame }: Room): number {
-  return (view.scale * frame.width) / own.width;
+export function screenScale({ frame: own }: Layer, { view, frame }: Room, cell: Cell): number {
+  return ((cell.view ?? view).scale * frame.width) / own.width;
 }

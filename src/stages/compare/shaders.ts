@@ -81,25 +81,25 @@ vec3 ratioColor(float stops) {
 
 void main() {
   vec2 pixel = vec2(place.x, 1.0 - place.y) * cell;
-  vec4 lightA = texture(a, place);
-  vec4 lightB = texture(b, place);
-  vec3 picture;
   bool second = mode == 1 && dot(pixel - wipe.xy * cell, vec2(cos(wipe.z), sin(wipe.z))) >= 0.0;
-  vec4 light = second ? lightB : lightA;
-  if (mode >= 2) light = vec4(lightA.rgb, min(lightA.a, lightB.a));
-  if (light.a < 0.5) {
+  // Only what is seen is read: without graphics hardware every reading counts.
+  vec4 light = second ? texture(b, place) : texture(a, place);
+  vec4 other = mode >= 2 ? texture(b, place) : light;
+  if (min(light.a, other.a) < 0.5) {
     color = vec4(vec3(gray), 1.0);
     return;
   }
-  vec3 first = shown(lightA.rgb, gainsA, whites.x);
-  vec3 other = shown(lightB.rgb, gainsB, whites.y);
-  if (mode == 2) picture = clamp(0.5 + 4.0 * (encode(other) - encode(first)), 0.0, 1.0);
-  else if (mode == 3) {
-    float la = dot(lightA.rgb * gainsA, luminance);
-    float lb = dot(lightB.rgb * gainsB, luminance);
+  vec3 picture;
+  if (mode == 3) {
+    float la = dot(light.rgb * gainsA, luminance);
+    float lb = dot(other.rgb * gainsB, luminance);
     picture = la > 1e-6 && lb > 1e-6 ? ratioColor(log2(lb / la)) : vec3(0.0);
-  } else picture = encode(second ? other : first);
-  if (marks && mode < 2)
-    picture = second ? marked(picture, lightB.rgb, topB, darkB, pixel) : marked(picture, lightA.rgb, topA, darkA, pixel);
+  } else {
+    picture = encode(second ? shown(light.rgb, gainsB, whites.y) : shown(light.rgb, gainsA, whites.x));
+    if (mode == 2)
+      picture = clamp(0.5 + 4.0 * (encode(shown(other.rgb, gainsB, whites.y)) - picture), 0.0, 1.0);
+    else if (marks)
+      picture = second ? marked(picture, light.rgb, topB, darkB, pixel) : marked(picture, light.rgb, topA, darkA, pixel);
+  }
   color = vec4(picture, 1.0);
 }`;

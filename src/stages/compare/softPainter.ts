@@ -37,12 +37,12 @@ export class SoftPainter implements Painter {
   }
 
   /** Reads a layer's light at points of a cell; `null` outside. The levels that may stand in are found once. */
-  private reader(layer: Layer, room: Room): (x: number, y: number, cell: Cell) => [number, number, number] | null {
+  private reader(layer: Layer, room: Room, cell: Cell): (x: number, y: number) => [number, number, number] | null {
     const pyramid = this.store.pyramid(layer.key);
     if (!pyramid) return () => null;
-    const finest = levelFor(pyramid, STEP / screenScale(layer, room));
+    const finest = levelFor(pyramid, STEP / screenScale(layer, room, cell));
     const coarsest = pyramid.levels.length - 1;
-    return (px, py, cell) => {
+    return (px, py) => {
       const [x, y] = placeInFrame(px, py, layer, room, cell);
       if (x < 0 || y < 0 || x >= layer.frame.width || y >= layer.frame.height) return null;
       for (let level = finest; level <= coarsest; level++) {
@@ -73,8 +73,8 @@ export class SoftPainter implements Painter {
   private drawCell(cell: Cell, room: Room, gray: number): void {
     const [width, height] = [Math.ceil(cell.width / STEP), Math.ceil(cell.height / STEP)];
     const image = new ImageData(width, height);
-    const readA = this.reader(cell.a, room);
-    const readB = cell.b ? this.reader(cell.b, room) : readA;
+    const readA = this.reader(cell.a, room, cell);
+    const readB = cell.b ? this.reader(cell.b, room, cell) : readA;
     const radians = (room.wipe.angle * Math.PI) / 180;
     const [nx, ny] = [Math.cos(radians), Math.sin(radians)];
     for (let j = 0; j < height; j++)
@@ -86,8 +86,8 @@ export class SoftPainter implements Painter {
           (x - room.wipe.x * cell.width) * nx + (y - room.wipe.y * cell.height) * ny >= 0;
         const color =
           cell.b && (cell.mode === 'difference' || cell.mode === 'ratio')
-            ? compareAt(readA(x, y, cell), readB(x, y, cell), cell, room)
-            : shownOf((second ? readB : readA)(x, y, cell), second ? cell.b! : cell.a, room);
+            ? compareAt(readA(x, y), readB(x, y), cell, room)
+            : shownOf((second ? readB : readA)(x, y), second ? cell.b! : cell.a, room);
         const at = 4 * (j * width + i);
         for (let c = 0; c < 3; c++) image.data[at + c] = color ? Math.round(255 * color[c]) : gray;
         image.data[at + 3] = 255;
@@ -102,12 +102,12 @@ export class SoftPainter implements Painter {
     const cell = room.cells[index];
     const layer = cell?.[which];
     if (!layer) return null;
-    const read = this.reader(layer, room);
+    const read = this.reader(layer, room, cell);
     const sum = [0, 0, 0];
     let count = 0;
     for (let dy = -halfSide; dy <= halfSide; dy++)
       for (let dx = -halfSide; dx <= halfSide; dx++) {
-        const light = read(x + dx, y + dy, cell);
+        const light = read(x + dx, y + dy);
         if (!light) continue;
         light.forEach((value, c) => (sum[c] += value));
         count++;
@@ -119,11 +119,11 @@ export class SoftPainter implements Painter {
     const cell = room.cells[index];
     const layer = cell?.[which];
     if (!layer) return new Float32Array(0);
-    const read = this.reader(layer, room);
+    const read = this.reader(layer, room, cell);
     const step = Math.max(1, Math.max(cell.width, cell.height) / 128);
     const light: number[] = [];
     for (let y = step / 2; y < cell.height; y += step)
-      for (let x = step / 2; x < cell.width; x += step) light.push(...(read(x, y, cell) ?? []));
+      for (let x = step / 2; x < cell.width; x += step) light.push(...(read(x, y) ?? []));
     return Float32Array.from(light);
   }
 

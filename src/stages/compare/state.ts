@@ -92,6 +92,26 @@ export function cellsOf(
   }));
 }
 
+/** A loupe's side and its zoom. */
+const LOUPE_PX = 190;
+const LOUPE_SCALE = 4;
+
+/** Two small windows in the right upper corner, bare and the other, four times larger than the pictures' own pixels. */
+function loupeCells(cells: readonly Cell[], at: { x: number; y: number }, canvas: Frame, ratio: number): Cell[] {
+  const side = Math.round(LOUPE_PX * ratio);
+  const layers = [cells[0].a, cells[0].b ?? cells[1]?.a].filter((one) => one !== undefined);
+  return layers.map((layer, i) => ({
+    x: canvas.width - (layers.length - i) * (side + Math.round(2 * ratio)) - Math.round(12 * ratio),
+    y: Math.round(12 * ratio),
+    width: side,
+    height: side,
+    mode: 'single',
+    a: layer,
+    b: null,
+    view: { ...at, scale: LOUPE_SCALE * ratio },
+  }));
+}
+
 /** Everything that is drawn. `shown` begins with bare; a wipe and a difference take the first two. */
 export function roomOf(
   choice: Choice,
@@ -99,6 +119,7 @@ export function roomOf(
   laid: ReadonlyMap<string, LaidOn>,
   canvas: Frame,
   ratio: number,
+  loupe: { x: number; y: number } | null = null,
 ): Room | null {
   if (shown.length === 0 || canvas.width < 2 || canvas.height < 2) return null;
   const [first, second] = shown;
@@ -116,7 +137,7 @@ export function roomOf(
   const gray = luminance <= 0.0031308 ? 12.92 * luminance : 1.055 * luminance ** (1 / 2.4) - 0.055;
   return {
     ...canvas,
-    cells,
+    cells: loupe ? [...cells, ...loupeCells(cells, loupe, canvas, ratio)] : cells,
     view,
     frame,
     wipe: choice.wipe,

@@ -3,12 +3,40 @@ import { GlPainter } from './glPainter';
 import type { Painter, Room } from './scene';
 import { SoftPainter } from './softPainter';
 
+/** A frame that takes longer is too slow for the eye while something moves; a pause of so long is a rest. */
+const SLOW_MS = 42;
+const RESTS_MS = 450;
+/** Changes that follow each other within this are one movement, however slow the frames are. */
+const MOVES_MS = 1000;
+/** Each pixel stands for as many, either way, at most. */
+const MOST_SHRINK = 4;
+
+/** The same room on a canvas of fewer pixels. */
+function shrunk(room: Room, by: number): Room {
+  if (by <= 1) return room;
+  const small = (size: number) => Math.max(1, Math.round(size / by));
+  return {
+    ...room,
+    width: small(room.width),
+    height: small(room.height),
+    view: { ...room.view, scale: room.view.scale / by },
+    cells: room.cells.map((cell) => ({
+      ...cell,
+      x: Math.round(cell.x / by),
+      y: Math.round(cell.y / by),
+      width: small(cell.width),
+      height: small(cell.height),
+      ...(cell.view ? { view: { ...cell.view, scale: cell.view.scale / by } } : {}),
+    })),
+  };
+}
+
 /** Draws a room whenever it changes or tiles come, at most once a frame. */
 export function usePainter(canvas: RefObject<HTMLCanvasElement | null>, room: Room | null) {
   const painter = useRef<Painter | null>(null);
   const wanted = useRef<Room | null>(null);
   const frame = useRef(0);
-  const [arrived, setArrived] = useState(0);
+  const [settled, setSettled] = useState(false);
   const [soft, setSoft] = useState(false);
 
   useEffect(() => {
@@ -20,7 +48,7 @@ export function usePainter(canvas: RefObject<HTMLCanvasElement | null>, room: Ro
         frame.current = 0;
         if (wanted.current && painter.current) painter.current.draw(wanted.current);
         setSoft(painter.current instanceof SoftPainter);
-        setArrived((n) => n + 1);
+        setSettled(painter.current?.settled ?? false);
       });
     };
     // `?plain` asks for the plain canvas, to see what browsers without graphics show.
@@ -40,19 +68,36 @@ export function usePainter(canvas: RefObject<HTMLCanvasElement | null>, room: Ro
     };
   }, [canvas]);
 
+  // Where graphics are slow, what moves is drawn coarser, and sharp again as soon as it rests.
+  const pace = useRef({ shrink: 1, last: 0 });
   useEffect(() => {
     wanted.current = room;
-    if (!room || !canvas.current) return;
-    const next = requestAnimationFrame(() => {
+    if (!room) return;
+    const draw = (shrink: number) => {
       const element = canvas.current;
       if (!element || !painter.current) return;
-      if (element.width !== room.width || element.height !== room.height)
-        [element.width, element.height] = [room.width, room.height];
-      painter.current.draw(room);
-      setArrived((n) => n + 1);
+      const drawn = shrunk(room, shrink);
+      wanted.current = drawn;
+      if (element.width !== drawn.width || element.height !== drawn.height)
+        [element.width, element.height] = [drawn.width, drawn.height];
+      painter.current.draw(drawn);
+      setSettled(painter.current.settled);
+    };
+    const next = requestAnimationFrame((now) => {
+      const apart = now - pace.current.last;
+      const moving = apart < MOVES_MS;
+      if (moving && apart > SLOW_MS) pace.current.shrink = Math.min(MOST_SHRINK, 2 * pace.current.shrink);
+      pace.current.last = now;
+      draw(moving ? pace.current.shrink : 1);
     });
-    return () => cancelAnimationFrame(next);
+    const rest = setTimeout(() => {
+      if (pace.current.shrink > 1) draw(1);
+    }, RESTS_MS);
+    return () => {
+      cancelAnimationFrame(next);
+      clearTimeout(rest);
+    };
   }, [canvas, room]);
 
-  return { painter, arrived, soft };
+  return { painter, settled, soft };
 }

@@ -23,6 +23,17 @@ export function captionOf(shown: Shown, level: Level, name = shown.picture.name)
   return [name, shown.picture.caption, levelWords(shown, level)].filter(Boolean).join(', ');
 }
 
+/** Captions of a layout's cells; a wipe has one a side, a difference one for both. */
+export function captionsOf(layout: Layout, captions: readonly string[]): string[] {
+  if (layout === 'wipe') return captions.slice(0, 2);
+  if (layout === 'difference') return [`${captions[1]}, less bare; codes stretched four times, gray is no difference`];
+  if (layout === 'ratio')
+    return [
+      `${captions[1]}, against bare: gray as bright, blue darker, orange brighter, a tenth of a stop a step, one stop at the ends`,
+    ];
+  return [...captions];
+}
+
 /** What is seen, for those who listen. */
 export function spoken(choice: Choice, shown: readonly Shown[], scale: number, names: readonly string[]): string {
   const layout = LAYOUTS.find((one) => one.layout === choice.layout)!.name;
