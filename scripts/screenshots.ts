@@ -30,6 +30,11 @@ async function main(): Promise<void> {
       await page.waitForURL(`**/${name}*`);
       await take(page, name);
     }
+    await page.keyboard.press('7');
+    await page.locator('[data-testid=picture][data-settled=true]').waitFor();
+    await page.keyboard.press(']');
+    await page.locator('[data-testid=picture][data-settled=true]').waitFor();
+    await take(page, 'compare');
     await page.goto(ADDRESS);
     const second = page.getByRole('listitem').filter({ hasText: 'second sitting · Foundry Set' });
     await second.getByRole('link', { name: 'Read the verdict' }).click();
@@ -41,6 +46,10 @@ async function main(): Promise<void> {
     await page.getByRole('button', { name: /^CPL: found/ }).click();
     await page.getByRole('heading', { name: 'CPL up close' }).evaluate((heading) => heading.scrollIntoView());
     await take(page, 'polarizer');
+    await page.goto(`${ADDRESS}/kits`);
+    await page.getByRole('link', { name: 'Sluice Turners' }).click();
+    await page.getByRole('table', { name: 'Filters of the kit' }).waitFor();
+    await take(page, 'kit');
     await page.goto(`${ADDRESS}/plan`);
     await take(page, 'plan');
     await page.getByLabel('Title').fill('Bench, third sitting');

@@ -80,7 +80,7 @@ command_test() {
   npx --no-install playwright test damaged.spec footage.spec kits.spec plan.spec || true
   count_report test-results/report.json
   wait "$demo" || fail "the demo could not be rendered." "The reason is above."
-  npx --no-install playwright test glade.spec kills.spec kinds.spec || true
+  npx --no-install playwright test compare.spec glade.spec kills.spec kinds.spec || true
   count_report test-results/report.json
 
   stop_test_application
