@@ -1,18 +1,16 @@
 'use client';
 
-import { Download } from 'lucide-react';
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import type { ComparedSession } from '@/app/server/compare';
-import { SPOTS, spotView, zoomAt, panBy, type Frame, type Spot } from '@/core/compare';
+import { memo, useCallback, useMemo, useRef, useState } from 'react';
+import type { ComparedSession, LaidOn } from '@/app/server/compare';
+import type { Frame } from '@/core/compare';
 import { resolveColorSpace } from '@/core/color';
-import { Button } from '@/ui/Button';
-import { useKeys } from '@/ui/keys';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
 import { Blind } from './Blind';
 import { startBlind, type BlindState } from './blindState';
-import { Instruments, spreadOf } from './Instruments';
+import { BottomBar } from './BottomBar';
+import { Instruments } from './Instruments';
 import { Pictures } from './Pictures';
 import { compareLight } from './probe';
 import { saveView } from './save';
@@ -21,21 +19,10 @@ import { bareOf, FIRST_CHOICE, MOST_TILES_SHOWN, roomOf, type Choice, type Shown
 import { Toggle, Toolbar } from './Toolbar';
 import { useLaid } from './useLaid';
 import { usePainter } from './usePainter';
-import { captionOf, captionsOf, LAYOUTS, spoken } from './words';
+import { useRoomKeys } from './useRoomKeys';
+import { useSpreads } from './useSpreads';
+import { captionOf, captionsOf, spoken } from './words';
 
-const SPOT_KEYS: Record<string, Spot> = {
-  u: 'left upper',
-  o: 'right upper',
-  j: 'left lower',
-  k: 'right lower',
-  m: 'center',
-};
-const ARROWS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [1, 0],
-  ArrowRight: [-1, 0],
-  ArrowUp: [0, 1],
-  ArrowDown: [0, -1],
-};
 /** While the view moves the ladder stays as it is. */
 const Ladder = memo(StopLadder);
 /** Layouts that show any number of pictures. */
@@ -85,8 +72,9 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
   const ratio = typeof window === 'undefined' ? 1 : window.devicePixelRatio;
   const [loupe, setLoupe] = useState<{ x: number; y: number } | null>(null);
   const room = useMemo(
-    () => roomOf({ ...choice, layout }, shown, laid, size, ratio, choice.loupe ? loupe : null),
-    [choice, layout, shown, laid, size, ratio, loupe],
+    () =>
+      roomOf({ ...choice, layout, bare: choice.bare && !blind }, shown, laid, size, ratio, choice.loupe ? loupe : null),
+    [choice, layout, shown, laid, size, ratio, loupe, blind],
   );
   const point = useCallback(
     (at: Pointed | null) => {
@@ -106,7 +94,7 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
     blind && !blind.revealed ? names[i] : captionOf(one, choice.level, nameWithSession(one, compared, names[i])),
   );
   const cellCaptions =
-    choice.bare && shown.length > 0
+    choice.bare && !blind && shown.length > 0
       ? [captionOf(shown[0], choice.level)]
       : shown.length > 1
         ? captionsOf(layout, captions)
@@ -128,61 +116,15 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
       return compareLight(
         first.map((value, c) => value * a[c]),
         other.map((value, c) => value * b[c]),
-        room.luminance,
+        room.cells[0].a.luminance,
         space,
       );
     },
     [painter, room, space, blind],
   );
 
-  const [spreads, setSpreads] = useState<ReturnType<typeof spreadOf>[]>([]);
-  useEffect(() => {
-    if (!choice.instruments || !room) return;
-    const timer = setTimeout(() => {
-      const { current } = painter;
-      if (!current) return;
-      const layers = two
-        ? (['a', 'b'] as const).flatMap((which) => (room.cells[0][which] ? [{ cell: 0, which }] : []))
-        : shown.map((_, cell) => ({ cell, which: 'a' as const })).filter(({ cell }) => cell < room.cells.length);
-      setSpreads(
-        layers.map(({ cell, which }) => {
-          const layer = room.cells[cell][which]!;
-          return spreadOf(current.sample(room, cell, which), layer.gains, layer.white);
-        }),
-      );
-      current.draw(room);
-    }, 250);
-    return () => clearTimeout(timer);
-  }, [choice.instruments, room, settled, painter, two, shown]);
-
-  useKeys((key, event) => {
-    if (!room || (event.target instanceof HTMLElement && event.target.closest('[role="slider"]'))) return false;
-    const cell = room.cells[0];
-    const wanted = LAYOUTS.find((one) => one.key === key);
-    if (wanted) change({ layout: wanted.layout });
-    else if (key === 'b') {
-      if (!event.repeat) change({ bare: true });
-    } else if (key === 'l') change({ level: choice.level === 'level' ? 'shot' : 'level' });
-    else if (key === 'L') change({ level: choice.level === 'channels' ? 'shot' : 'channels' });
-    else if (key === 'c') change({ marks: !choice.marks });
-    else if (key === 'i') change({ instruments: !choice.instruments });
-    else if (key === 'q') change({ loupe: !choice.loupe });
-    else if (key === 'z') change({ view: room.view.scale === 1 ? null : { ...room.view, scale: 1 } });
-    else if (key === '+' || key === '=' || key === '-')
-      change({ view: zoomAt(room.view, key === '-' ? 1 / Math.SQRT2 : Math.SQRT2, { x: 0, y: 0 }, room.frame, cell) });
-    else if (key in SPOT_KEYS) change({ view: spotView(SPOT_KEYS[key], room.view, room.frame, cell) });
-    else if (key in ARROWS && !(event.target as HTMLElement).closest('[data-bead]')) {
-      const [x, y] = ARROWS[key];
-      change({ view: panBy(room.view, (x * cell.width) / 8, (y * cell.height) / 8, room.frame, cell) });
-    } else return false;
-    return true;
-  });
-  useEffect(() => {
-    const up = (event: KeyboardEvent) => event.key === 'b' && change({ bare: false });
-    window.addEventListener('keyup', up);
-    return () => window.removeEventListener('keyup', up);
-  }, [change]);
-
+  const spreads = useSpreads(painter, choice.instruments ? room : null, two ? null : shown.length, settled);
+  useRoomKeys(room, choice, change, blind !== null && !blind.revealed);
   const problems = shown.flatMap(({ picture }, i) => {
     const trouble =
       painter.current?.problem({ sha256: picture.sha256, response: picture.response }) ??
@@ -192,6 +134,17 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
   const scale = room?.view.scale ?? 1;
   const scenes = [...new Set(compared.pictures.map((one) => one.scene))];
   const moved = second ? laid.get(second.sha256) : undefined;
+
+  function save() {
+    if (!room || !canvas.current) return;
+    const tiles = room.cells
+      .filter((cell) => !cell.view)
+      .flatMap((cell, i) =>
+        two ? cellCaptions.map((caption) => ({ ...cell, caption })) : [{ ...cell, caption: cellCaptions[i] }],
+      );
+    const origin = `${view.session.title} · ${scene} · ${Math.round(100 * scale)} %`;
+    void saveView(canvas.current, tiles, origin, 'compare.png');
+  }
 
   if (compared.pictures.length === 0)
     return (
@@ -254,105 +207,40 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
         )}
         {blind && <Blind state={blind} session={view} onState={setBlind} />}
         {choice.instruments && <Instruments spreads={spreads} names={two ? names.slice(0, 2) : names} />}
-        <div className="flex items-center justify-between gap-x-6 gap-y-1 flex-wrap pt-1.5">
-          <div className="flex flex-wrap items-center">
-            <Toggle on={choice.view === null} keys="" onClick={() => change({ view: null })}>
-              Fit
-            </Toggle>
-            <Toggle on={scale === 1} keys="z" onClick={() => room && change({ view: { ...room.view, scale: 1 } })}>
-              Own pixels
-            </Toggle>
-            <Toggle on={choice.loupe} keys="q" onClick={() => change({ loupe: !choice.loupe })}>
-              Loupe
-            </Toggle>
-            <span className="px-2.5 text-ink-2 tabular-nums">{Math.round(100 * scale)} %</span>
-            <div role="group" aria-label="Jump to" className="flex">
-              {SPOTS.map((spot, i) => (
-                <button
-                  key={spot}
-                  type="button"
-                  aria-label={spot}
-                  title={`${spot} (${Object.keys(SPOT_KEYS).find((key) => SPOT_KEYS[key] === spot)})`}
-                  className="min-w-8 px-2 py-1 rounded-md hover:bg-sheet"
-                  onClick={() => room && change({ view: spotView(spot, room.view, room.frame, room.cells[0]) })}
-                >
-                  {['·', '↖', '↗', '↙', '↘'][i]}
-                </button>
-              ))}
-            </div>
-            {!blind && (
-              <Pictures
-                scenes={scenes}
-                scene={scene}
-                onScene={(next) => {
-                  setScene(next);
-                  setPicked(null);
-                  change({ view: null });
-                }}
-                layout={layout}
-                own={own}
-                compared={compared}
-                second={second}
-                onSecond={setFile}
-                shown={shown}
-                onPicked={setPicked}
-                onAll={() => {
-                  const all = [null, ...filters.map((one) => one.id)].flatMap(
-                    (id) => own.find((one) => one.filter === id) ?? [],
-                  );
-                  setPicked(all.map((picture) => ({ picture, bare: bareOf(compared, picture), session: compared })));
-                  change({ layout: 'side' });
-                }}
-              />
-            )}
-          </div>
-          <div className="flex items-center gap-4 flex-wrap">
-            <label className="flex items-center gap-2 text-ink-2 text-[13px]">
-              Room
-              <input
-                type="range"
-                min={5}
-                max={60}
-                value={choice.lightness}
-                aria-label="Lightness of the room"
-                className="accent-ink-2"
-                onChange={(event) => change({ lightness: Number(event.target.value) })}
-              />
-            </label>
-            {!blind && two && moved && (
-              <span className="text-ink-2 text-[13px]">
-                {moved.problem
-                  ? 'not laid on bare'
-                  : moved.movedPx === 0
-                    ? 'lies on bare as shot'
-                    : `laid on bare, moved ${moved.movedPx.toFixed(1)} px`}
-              </span>
-            )}
-            {soft && <span className="text-ink-3 text-[13px]">drawn without graphics, coarser</span>}
-            <Button
-              look="quiet"
-              disabled={!room}
-              onClick={() =>
-                room &&
-                canvas.current &&
-                void saveView(
-                  canvas.current,
-                  room.cells
-                    .filter((cell) => !cell.view)
-                    .flatMap((cell, i) =>
-                      two
-                        ? captions.slice(0, 2).map((caption) => ({ ...cell, caption }))
-                        : [{ ...cell, caption: captions[i] }],
-                    ),
-                  `${view.session.title} · ${scene} · ${Math.round(100 * scale)} %`,
-                  'compare.png',
-                )
-              }
-            >
-              <Download size={16} aria-hidden /> Save this view
-            </Button>
-          </div>
-        </div>
+        <BottomBar
+          room={room}
+          choice={choice}
+          change={change}
+          soft={soft}
+          note={!blind && two && moved ? laidWords(moved) : null}
+          onSave={save}
+        >
+          {!blind && (
+            <Pictures
+              scenes={scenes}
+              scene={scene}
+              onScene={(next) => {
+                setScene(next);
+                setPicked(null);
+                change({ view: null });
+              }}
+              layout={layout}
+              own={own}
+              compared={compared}
+              second={second}
+              onSecond={setFile}
+              shown={shown}
+              onPicked={setPicked}
+              onAll={() => {
+                const all = [null, ...filters.map((one) => one.id)].flatMap(
+                  (id) => own.find((one) => one.filter === id) ?? [],
+                );
+                setPicked(all.map((picture) => ({ picture, bare: bareOf(compared, picture), session: compared })));
+                change({ layout: 'side' });
+              }}
+            />
+          )}
+        </BottomBar>
         <p role="status" className="sr-only">
           {room && spoken({ ...choice, layout }, shown, scale, names)}
         </p>
@@ -360,6 +248,13 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
     </>
   );
 }
+
+const laidWords = ({ problem, movedPx }: LaidOn) =>
+  problem
+    ? 'not laid on bare'
+    : movedPx === 0
+      ? 'lies on bare as shot'
+      : `laid on bare, moved ${movedPx.toFixed(1)} px`;
 
 const nameWithSession = ({ session }: Shown, here: ComparedSession, name: string) =>
   session.id === here.id ? name : `${name} · ${session.title}`;

@@ -24,6 +24,8 @@ interface Target {
   height: number;
 }
 
+const columnsFirst = (m: readonly number[]) => [m[0], m[3], m[6], m[1], m[4], m[7], m[2], m[5], m[8]];
+
 /** Throws where the browser has no WebGL2 that can draw into half floats. */
 export class GlPainter implements Painter {
   private readonly gl: WebGL2RenderingContext;
@@ -139,7 +141,6 @@ export class GlPainter implements Painter {
     gl.viewport(cell.x, room.height - cell.y - cell.height, cell.width, cell.height);
     gl.useProgram(this.cellProgram.program);
     const other = cell.b ?? cell.a;
-    const m = room.toScreen;
     const [limitsA, limitsB] = [this.limits(cell.a.key), this.limits(other.key)];
     twgl.setUniforms(this.cellProgram, {
       a: a.framebuffer.attachments[0],
@@ -147,9 +148,10 @@ export class GlPainter implements Painter {
       gainsA: cell.a.gains,
       gainsB: other.gains,
       whites: [cell.a.white, other.white],
-      // Columns first.
-      toScreen: [m[0], m[3], m[6], m[1], m[4], m[7], m[2], m[5], m[8]],
-      luminance: room.luminance,
+      toScreenA: columnsFirst(cell.a.toScreen),
+      toScreenB: columnsFirst(other.toScreen),
+      luminanceA: cell.a.luminance,
+      luminanceB: other.luminance,
       mode: cell.b ? MODES[cell.mode] : MODES.single,
       cell: [cell.width, cell.height],
       wipe: [room.wipe.x, room.wipe.y, (room.wipe.angle * Math.PI) / 180],

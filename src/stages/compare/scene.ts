@@ -11,6 +11,9 @@ export interface Layer {
   gains: readonly [number, number, number];
   /** Linear light that is white; below 1 it is HDR, and compressed. */
   white: number;
+  /** Its rig's linear RGB to linear sRGB, row-major, and weights of luminance. */
+  toScreen: readonly number[];
+  luminance: readonly number[];
 }
 
 export type CellMode = 'single' | 'wipe' | 'difference' | 'ratio';
@@ -40,8 +43,6 @@ export interface Room {
   gray: number;
   /** Marks what is clipped or too dark. */
   marks: boolean;
-  toScreen: readonly number[];
-  luminance: readonly number[];
 }
 
 /** Draws rooms on a canvas and reads light back from them. */
@@ -70,13 +71,17 @@ export function levelFor({ levels }: Pyramid, pixelsPerScreen: number): number {
   return Math.max(0, Math.min(levels.length - 1, Math.floor(Math.log2(Math.max(1, pixelsPerScreen)) + 0.01)));
 }
 
+type Posed = Pick<Layer, 'pose' | 'frame'>;
+type Seen = Pick<Room, 'view' | 'frame'>;
+type Sight = Frame & { view?: View };
+
 /** Where a point of a layer's frame (its pixels) lies in a cell, pixels from the cell's left upper corner. */
 export function placeInCell(
   x: number,
   y: number,
-  { pose: { dx, dy, a, b }, frame: own }: Pick<Layer, 'pose' | 'frame'>,
-  { view: common, frame }: Pick<Room, 'view' | 'frame'>,
-  cell: Frame & { view?: View },
+  { pose: { dx, dy, a, b }, frame: own }: Posed,
+  { view: common, frame }: Seen,
+  cell: Sight,
 ): [number, number] {
   const view = cell.view ?? common;
   // Frames of other sizes (another camera beside) are laid on by their width.
@@ -92,9 +97,9 @@ export function placeInCell(
 export function placeInFrame(
   px: number,
   py: number,
-  { pose: { dx, dy, a, b }, frame: own }: Pick<Layer, 'pose' | 'frame'>,
-  { view: common, frame }: Pick<Room, 'view' | 'frame'>,
-  cell: Frame & { view?: View },
+  { pose: { dx, dy, a, b }, frame: own }: Posed,
+  { view: common, frame }: Seen,
+  cell: Sight,
 ): [number, number] {
   const view = cell.view ?? common;
   const size = frame.width / own.width;

@@ -34,8 +34,10 @@ uniform sampler2D b;
 uniform vec3 gainsA;
 uniform vec3 gainsB;
 uniform vec2 whites;
-uniform mat3 toScreen;
-uniform vec3 luminance;
+uniform mat3 toScreenA;
+uniform mat3 toScreenB;
+uniform vec3 luminanceA;
+uniform vec3 luminanceB;
 uniform int mode;
 uniform vec2 cell;
 uniform vec3 wipe;
@@ -58,7 +60,7 @@ vec3 compressed(vec3 x) {
   return mix(x, 0.8 + 0.2 * (1.0 - exp(-(x - 0.8) / 0.2)), step(0.8, x));
 }
 
-vec3 shown(vec3 light, vec3 gains, float white) {
+vec3 shown(vec3 light, vec3 gains, mat3 toScreen, float white) {
   vec3 screen = toScreen * (light * gains) / white;
   return white < 1.0 ? compressed(max(screen, 0.0)) : screen;
 }
@@ -91,13 +93,13 @@ void main() {
   }
   vec3 picture;
   if (mode == 3) {
-    float la = dot(light.rgb * gainsA, luminance);
-    float lb = dot(other.rgb * gainsB, luminance);
+    float la = dot(light.rgb * gainsA, luminanceA);
+    float lb = dot(other.rgb * gainsB, luminanceB);
     picture = la > 1e-6 && lb > 1e-6 ? ratioColor(log2(lb / la)) : vec3(0.0);
   } else {
-    picture = encode(second ? shown(light.rgb, gainsB, whites.y) : shown(light.rgb, gainsA, whites.x));
+    picture = encode(second ? shown(light.rgb, gainsB, toScreenB, whites.y) : shown(light.rgb, gainsA, toScreenA, whites.x));
     if (mode == 2)
-      picture = clamp(0.5 + 4.0 * (encode(shown(other.rgb, gainsB, whites.y)) - picture), 0.0, 1.0);
+      picture = clamp(0.5 + 4.0 * (encode(shown(other.rgb, gainsB, toScreenB, whites.y)) - picture), 0.0, 1.0);
     else if (marks)
       picture = second ? marked(picture, light.rgb, topB, darkB, pixel) : marked(picture, light.rgb, topA, darkA, pixel);
   }

@@ -86,8 +86,8 @@ export class SoftPainter implements Painter {
           (x - room.wipe.x * cell.width) * nx + (y - room.wipe.y * cell.height) * ny >= 0;
         const color =
           cell.b && (cell.mode === 'difference' || cell.mode === 'ratio')
-            ? compareAt(readA(x, y), readB(x, y), cell, room)
-            : shownOf((second ? readB : readA)(x, y), second ? cell.b! : cell.a, room);
+            ? compareAt(readA(x, y), readB(x, y), cell)
+            : shownOf((second ? readB : readA)(x, y), second ? cell.b! : cell.a);
         const at = 4 * (j * width + i);
         for (let c = 0; c < 3; c++) image.data[at + c] = color ? Math.round(255 * color[c]) : gray;
         image.data[at + 3] = 255;
@@ -142,9 +142,9 @@ export class SoftPainter implements Painter {
 
 type Color = [number, number, number];
 
-function shownOf(light: Color | null, layer: Layer, room: Room): Color | null {
+function shownOf(light: Color | null, layer: Layer): Color | null {
   if (!light) return null;
-  const m = room.toScreen;
+  const m = layer.toScreen;
   const raised = light.map((value, c) => value * layer.gains[c]);
   const out = [0, 3, 6].map(
     (row) => (m[row] * raised[0] + m[row + 1] * raised[1] + m[row + 2] * raised[2]) / layer.white,
@@ -152,14 +152,14 @@ function shownOf(light: Color | null, layer: Layer, room: Room): Color | null {
   return out.map((value) => encode(layer.white < 1 ? compressed(Math.max(0, value)) : value)) as Color;
 }
 
-function compareAt(a: Color | null, b: Color | null, cell: Cell, room: Room): Color | null {
+function compareAt(a: Color | null, b: Color | null, cell: Cell): Color | null {
   if (!a || !b) return null;
   if (cell.mode === 'difference') {
-    const [first, second] = [shownOf(a, cell.a, room)!, shownOf(b, cell.b!, room)!];
+    const [first, second] = [shownOf(a, cell.a)!, shownOf(b, cell.b!)!];
     return first.map((value, c) => Math.min(1, Math.max(0, 0.5 + 4 * (second[c] - value)))) as Color;
   }
   const of = (light: Color, layer: Layer) =>
-    light.reduce((sum, value, c) => sum + value * layer.gains[c] * room.luminance[c], 0);
+    light.reduce((sum, value, c) => sum + value * layer.gains[c] * layer.luminance[c], 0);
   const [la, lb] = [of(a, cell.a), of(b, cell.b!)];
   if (!(la > 1e-6 && lb > 1e-6)) return [0, 0, 0];
   const s = Math.min(1, Math.max(-1, Math.round(10 * Math.log2(lb / la)) / 10));

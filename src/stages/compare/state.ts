@@ -58,13 +58,15 @@ export function levellingOf({ level, channels }: ComparedPicture, wanted: Level)
   return (wanted === 'channels' ? channels : null) ?? level ?? none;
 }
 
-export function layerOf({ picture }: Shown, wanted: Level, laid: ReadonlyMap<string, LaidOn>): Layer {
+export function layerOf({ picture, session }: Shown, wanted: Level, laid: ReadonlyMap<string, LaidOn>): Layer {
   return {
     key: { sha256: picture.sha256, response: picture.response },
     frame: picture.frame,
     pose: laid.get(picture.sha256)?.pose ?? IDENTITY,
     gains: levellingOf(picture, wanted).gains,
     white: picture.white,
+    toScreen: session.toScreen,
+    luminance: session.luminance,
   };
 }
 
@@ -143,7 +145,5 @@ export function roomOf(
     wipe: choice.wipe,
     gray,
     marks: choice.marks,
-    toScreen: first.session.toScreen,
-    luminance: first.session.luminance,
   };
 }

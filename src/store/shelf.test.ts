@@ -1,0 +1,79 @@
+import { writeFile, mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { NEW_RIG } from '@/core/kits';
+import {
+  allKits,
+  closeStore,
+  listKits,
+  putKitAway,
+  purgeDeleted,
+  readKit,
+  readRig,
+  storeFile,
+  storedFiles,
+  writeKit,
+  writeRig,
+} from '.';
+import { store } from './database';
+import { freshDatabase } from './testing';
+
+const kit = {
+  id: 'kit',
+  name: 'Foundry Set',
+  filters: [{ id: 'nd8', name: 'ND8', kind: 'nd', nominal: { ndFactor: 8 } }],
+};
+
+beforeAll(() => freshDatabase('glade_shelf'), 60_000);
+afterAll(closeStore);
+
+test('a kit is kept with what only others know, and only the newest state is changed', async () => {
+  const first = await writeKit({ ...kit, handmade: { by: 'somebody' } });
+  expect((await readKit(first.id))?.item).toMatchObject({ name: 'Foundry Set', handmade: { by: 'somebody' } });
+  const second = await writeKit({ ...kit, name: 'Renamed' }, first);
+  expect(second.revision).toBe(first.revision + 1);
+  await expect(writeKit({ ...kit, name: 'Too late' }, first)).rejects.toThrow('changed in another window');
+  expect((await readKit(first.id))?.item.name).toBe('Renamed');
+  await expect(writeKit({ ...kit, filters: [{ id: 'x', kind: 'magic' }] })).rejects.toThrow('filters 0 kind');
+});
+
+test('what is put away is not listed, and comes back', async () => {
+  const { id } = await writeKit({ ...kit, name: 'Away' });
+  await putKitAway(id, true);
+  expect(await readKit(id)).toBeNull();
+  expect((await listKits()).map((one) => one.name)).not.toContain('Away');
+  expect((await allKits()).map((one) => one.name)).not.toContain('Away');
+  await putKitAway(id, false);
+  expect((await readKit(id))?.item.name).toBe('Away');
+});
+
+test('photos keep their files from the purge as long as the kit is there', async () => {
+  const folder = await mkdtemp(join(tmpdir(), 'glade-shelf-'));
+  const path = join(folder, 'photo.png');
+  await writeFile(
+    path,
+    await sharp({ create: { width: 20, height: 20, channels: 3, background: '#123456' } })
+      .png()
+      .toBuffer(),
+  );
+  const { sha256 } = await storeFile(path, 'photo.png');
+  const photographed = {
+    ...kit,
+    name: 'Photographed',
+    filters: [{ ...kit.filters[0], photos: [{ sha256, name: 'photo.png' }] }],
+  };
+  const { id } = await writeKit(photographed);
+  const later = Date.now() + 9 * 86_400_000;
+  await purgeDeleted(later);
+  expect((await storedFiles([sha256])).has(sha256)).toBe(true);
+  await store().models.ShelfKit.update({ deletedAt: new Date() }, { where: { id } });
+  await purgeDeleted(later);
+  expect((await storedFiles([sha256])).has(sha256)).toBe(false);
+});
+
+test('rigs likewise; what is none is refused with its sentence', async () => {
+  const { id } = await writeRig({ ...NEW_RIG, camera: 'Bench camera' });
+  expect((await readRig(id))?.item.lenses).toHaveLength(1);
+  await expect(writeRig({ ...NEW_RIG, camera: 'No lens', lenses: [] })).rejects.toThrow('A rig has at least one lens.');
+});
