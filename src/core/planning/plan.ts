@@ -42,6 +42,8 @@ export const planRequestSchema = z.looseObject({
   /** By scene; where a scene has none, the rig's aperture and `fNumber` hold. */
   lenses: z.partialRecord(z.enum(PLAN_SCENES), planLensSchema).default({}),
   whiteBalance: z.enum(['locked', 'automatic']).default('locked'),
+  /** What pictures are exposed for. */
+  exposeFor: z.enum(['middle', 'darker', 'brightest']).default('middle'),
   minutesPerTake: z.number().positive().default(1.5),
   target: targetSchema.optional(),
   /** Of the rig that flies, for the check of mass. */
@@ -145,11 +147,22 @@ function throughLens({ rig, fNumber, lenses }: PlanRequest, scene: PlanScene): {
   return { rig: { ...rig, widest, fixedAperture }, fNumber: fixedAperture ? widest : Math.max(widest, lens.fNumber) };
 }
 
-/** Settings that make a filtered picture as bright as the meter wants it. */
+/**
+ * Stops that a school exposes less than the meter wants. On a chart the meter's gray lies 2.5 stops below clipping and white paper (90 %)
+ * 0.2: a third less keeps half a stop above the paper.
+ */
+export const EXPOSED_LESS = { middle: 0, darker: 2 / 3, brightest: 1 / 3 } as const;
+
+/** Settings that make a filtered picture as bright as the meter and the school want it. */
 function settingAt(request: PlanRequest, scene: PlanScene, strength: number): Setting {
-  const { ev100, slowest } = request;
+  const { ev100, slowest, exposeFor } = request;
   const { rig, fNumber } = throughLens(request, scene);
-  return settingFor(rig, wantedExposure(ev100, strength), fNumber, Math.min(slowest, rig.slowest)).setting;
+  return settingFor(
+    rig,
+    wantedExposure(ev100, strength) - EXPOSED_LESS[exposeFor],
+    fNumber,
+    Math.min(slowest, rig.slowest),
+  ).setting;
 }
 
 function outlookOf(request: PlanRequest, filter: Filter, takes: readonly PlannedTake[]): FilterOutlook {
@@ -172,9 +185,10 @@ function outlookOf(request: PlanRequest, filter: Filter, takes: readonly Planned
 }
 
 /** Why takes can't be exposed: the darkest and the brightest of them speak. */
-function cannotShoot({ protocol, rig }: PlanRequest, takes: readonly PlannedTake[]): string | null {
-  const darkest = Math.max(...takes.map((take) => take.short));
-  const brightest = Math.min(...takes.map((take) => take.short));
+function cannotShoot({ protocol, rig, exposeFor }: PlanRequest, takes: readonly PlannedTake[]): string | null {
+  const off = takes.map((take) => take.short - EXPOSED_LESS[exposeFor]);
+  const darkest = Math.max(...off);
+  const brightest = Math.min(...off);
   // A meter's gray lies some two and a half stops below clipping; what is left of the usable range carries a locked picture.
   const reach = protocol === 'locked' ? rig.usableStops - 2.5 : WORKABLE_STOPS;
   if (darkest > reach)

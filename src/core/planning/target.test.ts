@@ -43,6 +43,15 @@ const request = (more: Record<string, unknown>): PlanRequest =>
     ...more,
   });
 
+test('schools of exposure: darker is two thirds less, for the brightest part one third; neither is called too dark for it', () => {
+  const shutter = (exposeFor: string) =>
+    makePlan(request({ exposeFor, rig: { ...request({}).rig, step: 0 } })).takes[0].setting.shutterSeconds;
+  expect(Math.log2(shutter('middle') / shutter('darker'))).toBeCloseTo(2 / 3, 9);
+  expect(Math.log2(shutter('middle') / shutter('brightest'))).toBeCloseTo(1 / 3, 9);
+  const { outlook } = makePlan(request({ exposeFor: 'darker' }));
+  expect(outlook.every((one) => one.cannot === null)).toBe(true);
+});
+
 test('each scene is planned through its own lens', () => {
   const { takes } = makePlan(
     request({

@@ -173,6 +173,19 @@ export const SCHOOLS = {
     darkest: 'Darkest first: the weak pictures get the freshest lamps and batteries.',
     mirrored: 'There and back: every filter twice, and a steady drift cancels by itself; it takes twice as long.',
   },
+  exposeFor: {
+    middle: 'As the meter wants it: gray in the middle of the range. White paper comes close to clipping.',
+    darker:
+      'Two thirds of a stop darker: what is too dark can be raised later, what is burnt out can’t be brought back; shadows get noisier.',
+    brightest:
+      'For the brightest part: white paper half a stop below clipping, so that nothing of the chart is lost and little light is given away.',
+  },
+  outdoors: {
+    manual:
+      'By hand: every take of a route has one exposure, and what changes is the light or the filter; when a cloud comes, the take is lost.',
+    automatic:
+      'Automatic: no take is burnt out or drowned; but the strength then hangs on what the camera says of each frame, and it may hunt inside a clip.',
+  },
 } as const;
 
 /** Before and during a sitting. Own lines can be added. */

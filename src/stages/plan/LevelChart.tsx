@@ -12,10 +12,13 @@ const TO_CLIPPING = 2.5;
 export function LevelChart({
   plan: { takes },
   usableStops,
+  less,
   nameOf,
 }: {
   plan: Plan;
   usableStops: number;
+  /** Stops that are exposed less on purpose. */
+  less: number;
   nameOf: (id: string) => string;
 }) {
   const floor = -(usableStops - TO_CLIPPING);
@@ -50,7 +53,7 @@ export function LevelChart({
         {line(0, 'metered')}
         {line(floor, 'noise')}
         {takes.map((take, i) => {
-          const off = Math.abs(take.short) > WORKABLE_STOPS;
+          const off = Math.abs(take.short - less) > WORKABLE_STOPS;
           const name = take.filter === null ? 'bare' : nameOf(take.filter);
           return (
             <g key={take.id}>

@@ -6,6 +6,7 @@ import {
   meridianOf,
   PLACES,
   polarizerHeadings,
+  SCHOOLS,
   steadyWindow,
   sunPath,
   warnOfHeading,
@@ -31,6 +32,7 @@ export function Outdoors() {
   const [hour, setHour] = useState('12:00');
   const [field, setField] = useState('84');
   const [clarity, setClarity] = useState('0.75');
+  const [exposure, setExposure] = useState<keyof typeof SCHOOLS.outdoors>('manual');
   const place = { latitude: Number(latitude), longitude: Number(longitude) };
   const start = Date.parse(`${date}T00:00:00Z`);
   const known = Number.isFinite(start) && Math.abs(place.latitude) <= 90 && Math.abs(place.longitude) <= 180;
@@ -90,6 +92,18 @@ export function Outdoors() {
               </select>
             </label>
           </div>
+          <label className="flex items-center gap-2 mt-3">
+            <span className="text-ink-2">Exposure outdoors</span>
+            <select
+              className="field"
+              value={exposure}
+              onChange={({ target }) => setExposure(target.value as keyof typeof SCHOOLS.outdoors)}
+            >
+              <option value="manual">by hand</option>
+              <option value="automatic">automatic</option>
+            </select>
+          </label>
+          <p className="text-[12.5px] text-ink-3 mt-1 max-w-[72ch]">{SCHOOLS.outdoors[exposure]}</p>
           {facing && (
             <p role="status" className="mt-3 bg-well border-l-[3px] border-warning rounded-r-md px-4 py-2.5">
               {facing.message} <span className="text-ink-2">{facing.advice}</span>

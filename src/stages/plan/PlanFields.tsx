@@ -120,6 +120,12 @@ export function PlanFields({
         ['mirrored', 'there and back'],
       ])}
       <p className="text-[12.5px] text-ink-3">{SCHOOLS.order[form.order]}</p>
+      {choose('exposeFor', 'Exposed for', [
+        ['middle', 'the meter’s gray'],
+        ['darker', 'darker'],
+        ['brightest', 'the brightest part'],
+      ])}
+      <p className="text-[12.5px] text-ink-3">{SCHOOLS.exposeFor[form.exposeFor]}</p>
       {choose('target', 'What is shot', [
         ['stills', 'stills'],
         ['clips', 'clips'],

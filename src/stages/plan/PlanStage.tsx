@@ -4,7 +4,7 @@ import { Printer } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { KeptKit, KeptRig } from '@/core/kits';
-import { CHECKLIST } from '@/core/planning';
+import { CHECKLIST, EXPOSED_LESS } from '@/core/planning';
 import { Button } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { beadsOf } from '@/ui/beads';
@@ -106,7 +106,12 @@ export function PlanStage({
           )}
           {request && plan && (
             <>
-              <LevelChart plan={plan} usableStops={request.rig.usableStops} nameOf={nameOf} />
+              <LevelChart
+                plan={plan}
+                usableStops={request.rig.usableStops}
+                less={EXPOSED_LESS[request.exposeFor]}
+                nameOf={nameOf}
+              />
               <TargetReach request={request} nameOf={nameOf} />
               <LightBudget request={request} plan={plan} nameOf={nameOf} />
               <RunOrder takes={plan.takes} nameOf={nameOf} />

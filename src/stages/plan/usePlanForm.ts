@@ -47,6 +47,7 @@ export interface PlanForm {
   marks: 'exact' | 'nominal';
   usableStops: string;
   whiteBalance: PlanRequest['whiteBalance'];
+  exposeFor: PlanRequest['exposeFor'];
   repeats: string;
   bareEvery: string;
   ringAngles: string;
@@ -82,6 +83,7 @@ export const EMPTY_FORM: PlanForm = {
   marks: 'nominal',
   usableStops: '8',
   whiteBalance: 'locked',
+  exposeFor: 'middle',
   repeats: '2',
   bareEvery: '3',
   ringAngles: '7',
@@ -182,6 +184,7 @@ export function readForm(form: PlanForm): PlanOutcome {
     order: form.order,
     scenes: form.scenes,
     whiteBalance: form.whiteBalance,
+    exposeFor: form.exposeFor,
     ev100: (light as { ev100: number }).ev100,
     fNumber,
     slowest: target ? slowestOf(target, slowest) : slowest,
