@@ -5,6 +5,9 @@ import sharp from 'sharp';
 import type { Readings } from '@/core/session';
 import { checkAccessibility, test } from './shared';
 
+// Without graphics hardware every pixel takes its time.
+test.use({ viewport: { width: 1000, height: 660 } });
+
 const FIRST = 'Ashwick Quarry bench · Foundry Set';
 
 async function openRoom(page: Page): Promise<string> {
@@ -155,6 +158,11 @@ test('blind: letters for names, votes kept before the reveal, figures and odds b
   await expect(result).toContainText(/Kendall’s tau [−\d.]+; an order by chance does as well in/);
   await expect(result).toContainText(/of 1 votes in 1 round are as measured; guessing does as well in/);
   await result.getByRole('button', { name: 'Leave blind viewing' }).click();
+  // Votes change no figure: nothing need be measured again.
+  await page.keyboard.press('8');
+  await expect(page.getByTestId('verdicts')).toBeVisible();
+  await expect(page.getByText('These figures are from before a change.')).toHaveCount(0);
+  await page.keyboard.press('7');
   await expect(page.getByRole('region', { name: 'Stop ladder' })).toBeVisible();
 });
 

@@ -246,11 +246,15 @@ export async function restoreSession(id: string): Promise<void> {
   await store().models.Session.update({ deletedAt: null }, { where: { id } });
 }
 
+/** Keys of a session that no figure depends on: what was planned and tapped, and votes of blind viewing. */
+const NO_FIGURES = ['plan', 'blindRounds'];
+
 /** Hash of all that readings depend on: the document, the files' content and the program's version. */
 export function inputHash(loaded: Pick<LoadedSession, 'session' | 'files'>): string {
   const files = [...loaded.files].sort(([a], [b]) => (a < b ? -1 : 1));
+  const measured = Object.fromEntries(Object.entries(loaded.session).filter(([key]) => !NO_FIGURES.includes(key)));
   return createHash('sha256')
-    .update(JSON.stringify([GENERATOR, loaded.session, files]))
+    .update(JSON.stringify([GENERATOR, measured, files]))
     .digest('hex');
 }
 
