@@ -152,8 +152,9 @@ function Result({ state, onAgain }: { state: BlindState; onAgain: () => void }) 
         )}
         {odds && (
           <li>
-            {odds.hits} of {odds.trials} votes in {same.length} {same.length === 1 ? 'round' : 'rounds'} are as
-            measured; guessing does as well in {percent(odds.odds, odds.odds < 0.01 ? 2 : 0)} of cases.
+            {odds.hits} of {odds.trials} {odds.trials === 1 ? 'vote' : 'votes'} in {same.length}{' '}
+            {same.length === 1 ? 'round' : 'rounds'} agree with what was measured; guessing does as well in{' '}
+            {percent(odds.odds, odds.odds < 0.01 ? 2 : 0)} of cases.
           </li>
         )}
       </ul>
