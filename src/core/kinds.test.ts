@@ -204,6 +204,19 @@ describe('sweeps that are spoiled', () => {
     expect(found.polarizer?.skyDarkening).toBeDefined();
   });
 
+  test('of several sky places the one that can’t be told may darken most: no other stands in for it', async () => {
+    const { session, source } = simulateSession({ ...plan, scenes: ['sky'], sweep: [10, 60, 120] });
+    const sky = session.patches.find((patch) => patch.role === 'sky')!;
+    const measured = async () => of(await measureSession(session, source, OPTIONS), 'pl');
+    session.patches.push({ ...sky, id: 'second sky' });
+    expect((await measured()).polarizer?.skyDarkening).toBeDefined();
+    const lost = session.takes.find((take) => take.setting?.ringDegrees === 120)!;
+    lost.exposure = { ...lost.exposure, shutter: undefined };
+    const found = await measured();
+    expect(found.polarizer?.skyDarkening).toBeUndefined();
+    expect(found.faults.map((one) => one.code)).toContain('ring-angles-lost');
+  });
+
   test('two angles that were all that was shot give the larger of them', async () => {
     const { session, source } = simulateSession({ ...plan, scenes: ['water'], sweep: [10, 100] });
     const found = of(await measureSession(session, source, OPTIONS), 'pl');

@@ -33,6 +33,7 @@ export function bestCut(
   { places, session, space }: RingParts,
 ): Cut | null {
   const usable = places.filter(({ series, seen }) => series && seen.has(filter.id));
+  let someLost = false;
   const cuts = usable
     .filter(({ patch }) => patch.role === role)
     .flatMap((place) => {
@@ -49,12 +50,14 @@ export function bestCut(
       if (lost) {
         const takes = cut.readings.points.map((one) => one.take);
         result.faults.push(fault('ring-angles-lost', 'error', takes, `“${place.patch.id}”: ${lost}`));
+        someLost = true;
         return [];
       }
       return [cut];
     });
   const best = cuts.sort((a, b) => b.cut.value - a.cut.value)[0];
-  if (!best) return null;
+  // The place that can't be told may be the one that darkens most.
+  if (!best || someLost) return null;
   if (best.cut.u95 > WIDEST_CUT) {
     const words = `What it does at “${best.readings.patch}” would be uncertain by ${best.cut.u95.toFixed(2)} stop; it is withheld.`;
     result.faults.push(
