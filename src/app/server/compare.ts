@@ -26,7 +26,7 @@ export interface ComparedPicture {
   response: Response;
   /** Linear light that is white on the screen; below 1 for HDR, which is compressed then. */
   white: number;
-  /** As shot, raised by the strength, by the strength and the channels' gains. `null` where nothing was measured. */
+  /** As shot, raised by the strength, by the strength and the channels' gains. `null` where nothing was measured or an exposure isn't known. */
   level: Levelling | null;
   channels: Levelling | null;
   /** What was measured, for captions and the end of blind viewing. */
@@ -70,7 +70,8 @@ export async function comparedSession(id: string): Promise<ComparedSession> {
     const levels = take.filter === null || !POLARIZED_SCENES.has(scene?.kind ?? '');
     const stops = take.filter === null ? 0 : found?.density?.stops.value;
     const gains = found?.cast?.gains;
-    const level = levels && stops !== undefined ? levelling(stops, exposure) : null;
+    // Where an exposure isn't known, what the picture should be raised by would be a guess.
+    const level = levels && stops !== undefined && exposure ? levelling(stops, exposure) : null;
     return {
       file,
       sha256,
@@ -86,7 +87,7 @@ export async function comparedSession(id: string): Promise<ComparedSession> {
       channels:
         take.filter === null
           ? level
-          : level && gains && stops !== undefined
+          : level && gains && stops !== undefined && exposure
             ? levelling(stops, exposure, keepLuminance(gains, [luminance[0], luminance[1], luminance[2]]))
             : null,
       found:

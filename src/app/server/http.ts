@@ -1,5 +1,5 @@
 /** What route handlers share: sentences for errors, the check of where a request comes from. */
-import { SessionError } from '@/core/session';
+import { responseSchema, SessionError, type Response as SessionResponse } from '@/core/session';
 import { UnreadablePicture } from '@/core/source';
 import { BundleError } from '@/media/bundle';
 import { MediaError, NoSuchSession } from '@/store';
@@ -42,4 +42,17 @@ export function checkOrigin(request: Request): void {
   const origin = request.headers.get('origin');
   if (origin !== null && new URL(origin).host !== request.headers.get('host'))
     throw new RequestError(403, 'Requests from other sites are not answered.');
+}
+
+/** The response that an address names as JSON. Throws RequestError. */
+export function responseOf(text: string | null): SessionResponse {
+  let given: unknown = null;
+  try {
+    given = JSON.parse(text ?? '{"kind":"file"}');
+  } catch {
+    // Told below like anything else that is none.
+  }
+  const parsed = responseSchema.safeParse(given);
+  if (!parsed.success) throw new RequestError(400, 'That is not a response.');
+  return parsed.data;
 }

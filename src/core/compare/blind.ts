@@ -1,23 +1,16 @@
 /** Judging without names: an order that nobody knows, and how likely guessing would have done as well. */
+import { seededUniforms } from '../numbers';
 
-/** A small generator with a seed in words (xmur3 and mulberry32, public domain): the same seed gives the same order. */
-function generator(seed: string): () => number {
-  let hash = 1779033703 ^ seed.length;
-  for (let i = 0; i < seed.length; i++) {
-    hash = Math.imul(hash ^ seed.charCodeAt(i), 3432918353);
-    hash = (hash << 13) | (hash >>> 19);
-  }
-  return () => {
-    hash = (hash + 0x6d2b79f5) | 0;
-    let t = Math.imul(hash ^ (hash >>> 15), 1 | hash);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
+/** A number of a text (FNV-1a, 32 bits). */
+function hashOf(text: string): number {
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
+  return hash >>> 0;
 }
 
 /** A shuffled copy (Fisher and Yates). */
 export function shuffled<T>(items: readonly T[], seed: string): T[] {
-  const next = generator(seed);
+  const next = seededUniforms(hashOf(seed));
   const list = [...items];
   for (let i = list.length - 1; i > 0; i--) {
     const j = Math.floor(next() * (i + 1));

@@ -8,20 +8,17 @@ export interface Levelling {
   raised: number;
 }
 
-const NONE: Levelling = { gains: [1, 1, 1], raised: 0 };
-
 /**
  * @param stops luminous strength of the filter; 0 for bare
- * @param exposure log2 of t·ISO/N² of the picture and of bare; `null` where one isn't known: then both count as the same
+ * @param exposure log2 of t·ISO/N² of the picture and of bare
  * @param channels factors that cancel the cast (`cast.gains` of the readings), or `null` to leave it in
  */
 export function levelling(
   stops: number,
-  exposure: { take: number; bare: number } | null,
+  exposure: { take: number; bare: number },
   channels: { r: number; g: number; b: number } | null = null,
 ): Levelling {
-  const raised = stops - (exposure ? exposure.take - exposure.bare : 0);
-  if (!Number.isFinite(raised)) return NONE;
+  const raised = stops - (exposure.take - exposure.bare);
   const gain = 2 ** raised;
   const { r, g, b } = channels ?? { r: 1, g: 1, b: 1 };
   return { gains: [gain * r, gain * g, gain * b], raised };
@@ -30,7 +27,7 @@ export function levelling(
 /**
  * Channel factors that cancel a cast and leave luminance as it is: `gains` keep green, and a green filter's luminance would change.
  *
- * @param ratios transmittances T_r, T_g, T_b up to a common factor
+ * @param gains factors that cancel the cast (`cast.gains` of the readings)
  * @param luminance weights of linear R, G, B
  */
 export function keepLuminance(

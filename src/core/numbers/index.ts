@@ -5,4 +5,4 @@ export function median(values: readonly number[]): number {
   const middle = sorted.length >> 1;
   return sorted.length % 2 === 1 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
 }
-export { seededNormals } from './normals';
+export { seededNormals, seededUniforms } from './normals';

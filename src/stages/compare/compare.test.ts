@@ -125,7 +125,7 @@ describe('what is shown', () => {
     expect(levellingOf(one.picture, 'shot').gains).toEqual([1, 1, 1]);
     expect(levellingOf(one.picture, 'channels').gains).toEqual([2.1, 2, 1.9]);
     expect(levelWords(one, 'channels')).toBe('raised 1.00 stops, cast taken out');
-    expect(levelWords(shown('nd8', { level: null, channels: null }), 'level')).toBe('not measured, as shot');
+    expect(levelWords(shown('nd8', { level: null, channels: null }), 'level')).toBe('no figure to level by, as shot');
     expect(levelWords(shown('bare'), 'level')).toBe('');
   });
 

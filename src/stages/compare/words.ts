@@ -13,7 +13,7 @@ export const LAYOUTS: readonly { layout: Layout; name: string; key: string }[] =
 /** What was done to a picture's light, for its caption. */
 export function levelWords({ picture }: Shown, level: Level): string {
   if (picture.filter === null || level === 'shot') return '';
-  if (!picture.level) return 'not measured, as shot';
+  if (!picture.level) return 'no figure to level by, as shot';
   const { raised } = levellingOf(picture, level);
   const stops = `${raised < 0 ? 'lowered' : 'raised'} ${fixed(Math.abs(raised))} stops`;
   return level === 'channels' && picture.channels ? `${stops}, cast taken out` : stops;

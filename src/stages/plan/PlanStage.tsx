@@ -4,11 +4,12 @@ import { Printer } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { KeptKit, KeptRig } from '@/core/kits';
-import { CHECKLIST, EXPOSED_LESS } from '@/core/planning';
+import { EXPOSED_LESS } from '@/core/planning';
 import { Button } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { beadsOf } from '@/ui/beads';
 import { createSession } from '../newSession/createSession';
+import { Checklist } from './Checklist';
 import { LevelChart } from './LevelChart';
 import { LightBudget } from './LightBudget';
 import { Outdoors } from './Outdoors';
@@ -118,18 +119,9 @@ export function PlanStage({
             </>
           )}
           <Outdoors />
-          <h2 className="mt-7">Before and while you shoot</h2>
-          <ul className="mt-2 grid gap-1.5" aria-label="Checklist">
-            {CHECKLIST.map((line) => (
-              <li key={line}>
-                <label className="flex gap-2.5 items-start">
-                  <input type="checkbox" className="accent-accent size-4 mt-0.5" />
-                  <span>{line}</span>
-                </label>
-              </li>
-            ))}
+          <Checklist>
             <OwnChecklist lines={form.checklist} onChange={(checklist) => change({ checklist })} />
-          </ul>
+          </Checklist>
         </section>
       </main>
     </>

@@ -2,11 +2,12 @@
 
 import { Printer } from 'lucide-react';
 import Link from 'next/link';
-import { CHECKLIST, ownLines, plannedOf } from '@/core/planning';
+import { ownLines, plannedOf } from '@/core/planning';
 import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
+import { Checklist } from './Checklist';
 import { RunOrder } from './RunOrder';
 
 /** The plan that a session was made from, and which of its takes have footage. */
@@ -57,17 +58,7 @@ export function SessionPlan({ view }: { view: SessionView }) {
               </div>
             </div>
             <RunOrder takes={planned} nameOf={nameOf} done={done} />
-            <h2 className="mt-7">Before and while you shoot</h2>
-            <ul className="mt-2 grid gap-1.5" aria-label="Checklist">
-              {[...CHECKLIST, ...ownLines(session)].map((line) => (
-                <li key={line}>
-                  <label className="flex gap-2.5 items-start">
-                    <input type="checkbox" className="accent-accent size-4 mt-0.5" />
-                    <span>{line}</span>
-                  </label>
-                </li>
-              ))}
-            </ul>
+            <Checklist own={ownLines(session)} />
           </>
         )}
       </main>

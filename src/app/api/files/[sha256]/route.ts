@@ -1,8 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { Readable } from 'node:stream';
-import { answer, RequestError } from '@/app/server/http';
-import { responseSchema } from '@/core/session';
+import { answer, RequestError, responseOf } from '@/app/server/http';
 import { rendition, RENDITION_SIZES, type RenditionSize } from '@/store';
 
 /** A view of a stored picture: `?size=320|1600&response={"kind":"srgb"}`. */
@@ -13,9 +12,7 @@ export function GET(request: Request, { params }: { params: Promise<{ sha256: st
     const size = Number(query.get('size') ?? 320) as RenditionSize;
     if (!RENDITION_SIZES.includes(size))
       throw new RequestError(400, `Views come in sizes ${RENDITION_SIZES.join(' and ')}.`);
-    const response = responseSchema.safeParse(parseJson(query.get('response') ?? '{"kind":"file"}'));
-    if (!response.success) throw new RequestError(400, 'That is not a response.');
-    const path = await rendition(sha256, size, response.data);
+    const path = await rendition(sha256, size, responseOf(query.get('response')));
     const { size: bytes } = await stat(path);
     return new Response(Readable.toWeb(createReadStream(path)) as unknown as BodyInit, {
       headers: {
@@ -25,12 +22,4 @@ export function GET(request: Request, { params }: { params: Promise<{ sha256: st
       },
     });
   });
-}
-
-function parseJson(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
-  }
 }

@@ -1,6 +1,5 @@
 import { z } from 'zod';
-import { answer, RequestError } from '@/app/server/http';
-import { responseSchema } from '@/core/session';
+import { answer, RequestError, responseOf } from '@/app/server/http';
 import { readPyramid, readTile } from '@/media/pyramid';
 import { pyramidOf } from '@/store';
 
@@ -20,9 +19,7 @@ export function GET(request: Request, { params }: Props): Promise<Response> {
     const asked = query.safeParse(Object.fromEntries(new URL(request.url).searchParams));
     if (!asked.success) throw new RequestError(400, 'Expected a response, and a tile’s level, column and row.');
     const { response, level, column, row } = asked.data;
-    const parsed = responseSchema.safeParse(parseJson(response));
-    if (!parsed.success) throw new RequestError(400, 'That is not a response.');
-    const path = await pyramidOf((await params).sha256, parsed.data);
+    const path = await pyramidOf((await params).sha256, responseOf(response));
     if (level === undefined) return Response.json(await readPyramid(path));
     const tile = await readTile(path, level, column ?? 0, row ?? 0);
     if (!tile) throw new RequestError(404, 'There is no such tile.');
@@ -33,12 +30,4 @@ export function GET(request: Request, { params }: Props): Promise<Response> {
       },
     });
   });
-}
-
-function parseJson(text: string): unknown {
-  try {
-    return JSON.parse(text);
-  } catch {
-    return null;
-  }
 }
