@@ -56,7 +56,9 @@ export function Shelf({ kits, rigs }: { kits: ShelfEntry[]; rigs: ShelfEntry[] }
     for (const file of files) {
       const { kits: count, filters, problems } = await importKitsAction(await file.text());
       lines.push(
-        `${file.name}: ${count} ${count === 1 ? 'kit' : 'kits'} with ${filters} ${filters === 1 ? 'filter' : 'filters'} taken in.`,
+        count === 0
+          ? `${file.name}: nothing was taken in.`
+          : `${file.name}: ${count} ${count === 1 ? 'kit' : 'kits'} with ${filters} ${filters === 1 ? 'filter' : 'filters'} taken in.`,
         ...problems,
       );
     }
