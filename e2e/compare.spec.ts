@@ -134,6 +134,7 @@ test('layouts, bare, zoom, probe and histograms by keyboard; the view is saved',
   await expect(page.getByTestId('picture')).toHaveAttribute('data-settled', 'true', { timeout: 30_000 });
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save this view' }).click();
+  await page.getByRole('button', { name: 'Save as PNG' }).click();
   const saved = await sharp(await readFile(await (await download).path())).metadata();
   expect(saved.format).toBe('png');
   expect(saved.width).toBe(Math.round(box.width));
@@ -181,4 +182,42 @@ test('tiles of another session stand beside, levelled against their own bare', a
   await expect(
     page.getByText(/^ND8 · Ashwick Quarry bench · Harbour Six, .*(raised|lowered) \d\.\d\d stops/),
   ).toBeVisible();
+});
+
+test.describe('by fingers', () => {
+  test.use({ hasTouch: true });
+  test('two fingers zoom what lies between them, one drags', async ({ page }) => {
+    await openRoom(page);
+    const status = page.locator('main').getByRole('status').last();
+    const scale = async () => Number(/, (\d+) %/.exec(await status.innerText())![1]);
+    const before = await scale();
+    const box = (await page.getByTestId('picture').boundingBox())!;
+    const [x, y] = [box.x + box.width / 4, box.y + box.height / 2];
+    const touch = await page.context().newCDPSession(page);
+    const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', points: [number, number][]) =>
+      touch.send('Input.dispatchTouchEvent', {
+        type,
+        touchPoints: points.map(([px, py], id) => ({ x: px, y: py, id })),
+      });
+    await send('touchStart', [
+      [x - 40, y],
+      [x + 40, y],
+    ]);
+    for (let apart = 50; apart <= 80; apart += 10)
+      await send('touchMove', [
+        [x - apart, y],
+        [x + apart, y],
+      ]);
+    await send('touchEnd', []);
+    await expect.poll(scale).toBeGreaterThan(1.9 * before);
+    expect(await scale()).toBeLessThan(2.1 * before);
+    // Dragged by one finger the zoom stays, and another place is in the middle.
+    await page.keyboard.press('m');
+    const [wall, close] = [await codesAt(page, 0.25, 0.5), await scale()];
+    await send('touchStart', [[x, y]]);
+    for (let moved = 20; moved <= 120; moved += 20) await send('touchMove', [[x + moved, y + moved]]);
+    await send('touchEnd', []);
+    await expect.poll(async () => Math.abs((await codesAt(page, 0.25, 0.5))[1] - wall[1])).toBeGreaterThan(3);
+    expect(await scale()).toBe(close);
+  });
 });

@@ -2,52 +2,95 @@
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
+import { REEL_SECONDS } from '@/core/compare';
+import type { Pose } from '@/core/registration';
 import type { Response } from '@/core/session';
+import type { PictureFacts } from '@/core/source';
+import { frameTime, writeReel } from '@/media/clips/reel';
 import { readConfig } from './config';
 import { store } from './database';
 import { madeOnce } from './renditions';
 import { MediaError, mediaPath, type StoredFacts } from './media';
+import { sideBySide } from './turns';
 
-/** Pyramids made at a time: each may hold a large picture. */
-const SIDE_BY_SIDE = 2;
-let running = 0;
-const waiting: (() => void)[] = [];
+/** Made at a time: each may hold a large picture. */
+const making = sideBySide(2);
 
-/** Path of a stored picture's pyramid (see `media/pyramid`); a clip shows its middle. Throws MediaError. */
-export async function pyramidOf(sha256: string, response: Response): Promise<string> {
+/**
+ * Path of a stored picture's pyramid (see `media/pyramid`). Throws MediaError.
+ *
+ * @param moment seconds of a clip; its middle when left out
+ */
+export async function pyramidOf(sha256: string, response: Response, moment?: number): Promise<string> {
+  const picture = await pictureOf(sha256);
   const how = createHash('sha256').update(JSON.stringify(response)).digest('hex').slice(0, 10);
-  const target = join(readConfig().renditionFolder, sha256.slice(0, 2), `${sha256}-tiles-${how}`);
-  return madeOnce(target, async () => {
-    const file = await store().models.File.findByPk(sha256);
-    if (!file) throw new MediaError('There is no such file.');
-    const facts = file.facts as unknown as StoredFacts;
-    if (!facts.readable) throw new MediaError(facts.reason);
-    const { clip, raw } = facts.picture;
-    const name = clip ? 'view.mp4' : raw ? 'view.dng' : 'view';
-    if (running >= SIDE_BY_SIDE) await new Promise<void>((resolve) => waiting.push(resolve));
-    else running++;
-    try {
-      await make([mediaPath(sha256), name, target, JSON.stringify(facts.picture), JSON.stringify(response)]);
-    } finally {
-      const next = waiting.shift();
-      if (next) next();
-      else running--;
-    }
-  });
+  const time = moment === undefined || !picture.clip ? null : await timeShown(sha256, moment);
+  const frame = time === null ? '' : `#t=${time.toFixed(4)}`;
+  const target = renditionPath(sha256, `tiles-${how}${frame.replace('#t=', '-')}`);
+  const name = picture.clip ? `view.mp4${frame}` : picture.raw ? 'view.dng' : 'view';
+  const given = [mediaPath(sha256), name, target, JSON.stringify(picture), JSON.stringify(response)];
+  return madeOnce(target, () => making(() => make(given)));
 }
 
-function make(given: string[]): Promise<void> {
+/** Path of a couple of seconds of a stored clip (see `media/clips/reel`). Throws MediaError or UnreadablePicture. */
+export async function reelOf(sha256: string, part: number): Promise<string> {
+  const { clip } = await pictureOf(sha256);
+  if (!clip) throw new MediaError('That file is no clip.');
+  if (part * REEL_SECONDS >= clip.seconds)
+    throw new MediaError(`The clip ends after ${clip.seconds.toFixed(1)} seconds.`);
+  const target = renditionPath(sha256, `reel-${part}`);
+  return madeOnce(target, () => making(() => writeReel(mediaPath(sha256), 'view.mp4', target, part)));
+}
+
+const renditionPath = (sha256: string, what: string) =>
+  join(readConfig().renditionFolder, sha256.slice(0, 2), `${sha256}-${what}`);
+
+async function pictureOf(sha256: string): Promise<PictureFacts> {
+  const file = await store().models.File.findByPk(sha256);
+  if (!file) throw new MediaError('There is no such file.');
+  const facts = file.facts as unknown as StoredFacts;
+  if (!facts.readable) throw new MediaError(facts.reason);
+  return facts.picture;
+}
+
+const times = new Map<string, Promise<number>>();
+const MOST_TIMES = 5000;
+
+/** Time of the frame that is on the screen at a moment of a stored clip. */
+async function timeShown(sha256: string, moment: number): Promise<number> {
+  const key = `${sha256} ${moment}`;
+  const found = times.get(key) ?? frameTime(mediaPath(sha256), 'view.mp4', moment);
+  times.set(key, found);
+  found.catch(() => times.delete(key));
+  if (times.size > MOST_TIMES) times.delete([...times.keys()][0]);
+  return found;
+}
+
+async function make(given: string[]): Promise<void> {
+  await beside('pyramid.mjs', given, 'No close view of it can be made');
+}
+
+/** Poses found at a time: one leaves the other core to the page that waits. */
+const posing = sideBySide(1);
+
+/** How a picture lies on another one (see `media/poseMain`). Throws MediaError. */
+export async function poseBeside(given: string[]): Promise<{ pose?: Pose; problem?: string }> {
+  const text = await posing(() => beside('pose.mjs', given, 'How it lies on bare can’t be told'));
+  return JSON.parse(text) as { pose?: Pose; problem?: string };
+}
+
+/** Runs one of our own small programs beside the server; gives what it wrote. Rejects with MediaError. */
+function beside(program: string, given: string[], trouble: string): Promise<string> {
   return new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, [join(process.cwd(), 'dist', 'pyramid.mjs'), ...given], {
-      stdio: ['ignore', 'ignore', 'pipe'],
+    const child = spawn(process.execPath, [join(process.cwd(), 'dist', program), ...given], {
+      stdio: ['ignore', 'pipe', 'pipe'],
     });
-    let text = '';
-    child.stderr.on('data', (part: Buffer) => (text += part.toString()));
+    let [out, said] = ['', ''];
+    child.stdout.on('data', (part: Buffer) => (out += part.toString()));
+    child.stderr.on('data', (part: Buffer) => (said += part.toString()));
     child.on('error', reject);
     child.on('close', (code) =>
-      code === 0
-        ? resolve()
-        : reject(new MediaError(`No close view of it can be made: ${text.trim().split('\n').pop() || 'it ended.'}`)),
+      code === 0 ? resolve(out) : reject(new MediaError(`${trouble}: ${said.trim().split('\n').pop() || 'it ended.'}`)),
     );
   });
 }

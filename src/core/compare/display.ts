@@ -3,9 +3,12 @@ import { invert, multiply, resolveColorSpace, type ColorSpace, type Matrix3 } fr
 import type { FileEncoding } from '../light';
 import type { Response } from '../session';
 
-/** Linear camera RGB → linear sRGB (IEC 61966-2-1 primaries), row-major; whites are not adapted: both are D65 where names are used. */
-export function toScreen(space: ColorSpace): Matrix3 {
-  return multiply(invert(resolveColorSpace('srgb').toXyz), space.toXyz);
+/** Primaries that a picture is handed to the screen in. Both have D65 and sRGB's curve. */
+export type Gamut = 'srgb' | 'display-p3';
+
+/** Linear camera RGB → linear RGB of the screen, row-major; whites are not adapted: both are D65 where names are used. */
+export function toScreen(space: ColorSpace, gamut: Gamut = 'srgb'): Matrix3 {
+  return multiply(invert(resolveColorSpace(gamut).toXyz), space.toXyz);
 }
 
 /**

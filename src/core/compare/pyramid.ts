@@ -38,3 +38,6 @@ export function levelsOf(width: number, height: number, channels: 1 | 3, from: n
     if (columns === 1 && rows === 1) return levels;
   }
 }
+
+/** Seconds of a clip that are sent together, to be played. */
+export const REEL_SECONDS = 2;

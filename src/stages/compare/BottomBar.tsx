@@ -1,11 +1,10 @@
 'use client';
 
-import { Download } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { SPOTS, spotView } from '@/core/compare';
-import { Button } from '@/ui/Button';
+import { SPOTS, spotView, type Gamut } from '@/core/compare';
 import type { Room } from './scene';
 import type { Choice } from './state';
+import { SaveView, type Wished } from './SaveView';
 import { Toggle } from './Toolbar';
 import { SPOT_KEYS } from './useRoomKeys';
 
@@ -26,7 +25,7 @@ export function BottomBar({
   soft: boolean;
   /** How the picture lies on bare. */
   note: string | null;
-  onSave: () => void;
+  onSave: (wished: Wished) => void;
   children?: ReactNode;
 }) {
   const scale = room?.view.scale ?? 1;
@@ -72,11 +71,20 @@ export function BottomBar({
             onChange={(event) => change({ lightness: Number(event.target.value) })}
           />
         </label>
+        <label className="flex items-center gap-2 text-ink-2 text-[13px]">
+          Screen
+          <select
+            className="field"
+            value={choice.gamut ?? 'srgb'}
+            onChange={(event) => change({ gamut: event.target.value as Gamut })}
+          >
+            <option value="srgb">sRGB</option>
+            <option value="display-p3">Display P3</option>
+          </select>
+        </label>
         {note && <span className="text-ink-2 text-[13px]">{note}</span>}
         {soft && <span className="text-ink-3 text-[13px]">drawn without graphics, coarser</span>}
-        <Button look="quiet" disabled={!room} onClick={onSave}>
-          <Download size={16} aria-hidden /> Save this view
-        </Button>
+        <SaveView disabled={!room} onSave={onSave} />
       </div>
     </div>
   );

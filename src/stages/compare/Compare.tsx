@@ -17,11 +17,15 @@ import { saveView } from './save';
 import { Stage, type Pointed } from './Stage';
 import { bareOf, FIRST_CHOICE, MOST_TILES_SHOWN, roomOf, type Choice, type Shown } from './state';
 import { Toggle, Toolbar } from './Toolbar';
+import { Transport } from './Transport';
 import { useLaid } from './useLaid';
 import { usePainter } from './usePainter';
+import { usePlayback } from './usePlayback';
 import { useRoomKeys } from './useRoomKeys';
+import { useScreenGamut } from './useScreenGamut';
 import { useSpreads } from './useSpreads';
-import { captionOf, captionsOf, spoken } from './words';
+import type { Wished } from './SaveView';
+import { captionOf, captionsOf, disclosures, figureLines, spoken } from './words';
 
 /** While the view moves the ladder stays as it is. */
 const Ladder = memo(StopLadder);
@@ -33,7 +37,9 @@ const PROBE_HALF = 4;
 /** The viewing room: takes of one view, laid on each other, levelled, at their own pixels. */
 export function Compare({ view, compared }: { view: SessionView; compared: ComparedSession }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [choice, setChoice] = useState<Choice>(FIRST_CHOICE);
+  const [chosen, setChoice] = useState<Choice>(FIRST_CHOICE);
+  const screenGamut = useScreenGamut();
+  const choice = useMemo(() => ({ ...chosen, gamut: chosen.gamut ?? screenGamut }), [chosen, screenGamut]);
   const [size, setSize] = useState<Frame>({ width: 0, height: 0 });
   const [scene, setScene] = useState(compared.pictures[0]?.scene ?? '');
   const [picked, setPicked] = useState<Shown[] | null>(null);
@@ -68,13 +74,23 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
     return [...(bare ? [bare] : []), ...(second ? [second] : [])].map(as);
   }, [compared, own, bare, second, choice.layout, picked, blind, filters]);
   const layout = blind && choice.layout === 'wipe' ? 'tiles' : choice.layout;
-  const laid = useLaid(shown);
+  const player = usePlayback(shown);
+  const { playback } = player;
+  const laid = useLaid(shown, playback);
   const ratio = typeof window === 'undefined' ? 1 : window.devicePixelRatio;
   const [loupe, setLoupe] = useState<{ x: number; y: number } | null>(null);
   const room = useMemo(
     () =>
-      roomOf({ ...choice, layout, bare: choice.bare && !blind }, shown, laid, size, ratio, choice.loupe ? loupe : null),
-    [choice, layout, shown, laid, size, ratio, loupe, blind],
+      roomOf(
+        { ...choice, layout, bare: choice.bare && !blind },
+        shown,
+        laid,
+        size,
+        ratio,
+        choice.loupe ? loupe : null,
+        playback,
+      ),
+    [choice, layout, shown, laid, size, ratio, loupe, blind, playback],
   );
   const point = useCallback(
     (at: Pointed | null) => {
@@ -88,14 +104,16 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
     },
     [choice.loupe, room],
   );
-  const { painter, settled, soft } = usePainter(canvas, room);
+  const { painter, settled, soft, sharpen } = usePainter(canvas, room);
   const names = shown.map((one, i) => (blind && !blind.revealed ? String.fromCharCode(65 + i) : one.picture.name));
   const captions = shown.map((one, i) =>
-    blind && !blind.revealed ? names[i] : captionOf(one, choice.level, nameWithSession(one, compared, names[i])),
+    blind && !blind.revealed
+      ? names[i]
+      : captionOf(one, choice.level, nameWithSession(one, compared, names[i]), playback),
   );
   const cellCaptions =
     choice.bare && !blind && shown.length > 0
-      ? [captionOf(shown[0], choice.level)]
+      ? [captionOf(shown[0], choice.level, shown[0].picture.name, playback)]
       : shown.length > 1
         ? captionsOf(layout, captions)
         : captions;
@@ -128,6 +146,7 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
   const problems = shown.flatMap(({ picture }, i) => {
     const trouble =
       painter.current?.problem({ sha256: picture.sha256, response: picture.response }) ??
+      player.problem(picture.sha256) ??
       laid.get(picture.sha256)?.problem;
     return trouble ? [`${names[i]}: ${trouble}`] : [];
   });
@@ -135,15 +154,20 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
   const scenes = [...new Set(compared.pictures.map((one) => one.scene))];
   const moved = second ? laid.get(second.sha256) : undefined;
 
-  function save() {
+  function save(wished: Wished) {
     if (!room || !canvas.current) return;
+    sharpen();
     const tiles = room.cells
       .filter((cell) => !cell.view)
       .flatMap((cell, i) =>
         two ? cellCaptions.map((caption) => ({ ...cell, caption })) : [{ ...cell, caption: cellCaptions[i] }],
       );
     const origin = `${view.session.title} · ${scene} · ${Math.round(100 * scale)} %`;
-    void saveView(canvas.current, tiles, origin, 'compare.png');
+    const hidden = blind !== null && !blind.revealed;
+    const more = hidden
+      ? []
+      : [...(wished.figures ? figureLines(shown) : []), ...(wished.disclosure ? disclosures(shown) : [])];
+    void saveView(canvas.current, tiles, [...more, origin], 'compare.png', choice.gamut);
   }
 
   if (compared.pictures.length === 0)
@@ -205,6 +229,7 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
             ))}
           </ul>
         )}
+        <Transport player={player} second={blind ? null : (shown.find((one) => one.picture === second) ?? null)} />
         {blind && <Blind state={blind} session={view} onState={setBlind} />}
         {choice.instruments && <Instruments spreads={spreads} names={two ? names.slice(0, 2) : names} />}
         <BottomBar
@@ -242,7 +267,7 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
           )}
         </BottomBar>
         <p role="status" className="sr-only">
-          {room && spoken({ ...choice, layout }, shown, scale, names)}
+          {room && spoken({ ...choice, layout }, shown, scale, names, playback)}
         </p>
       </main>
     </>

@@ -1,10 +1,13 @@
 'use client';
 
 import { MoveHorizontal } from 'lucide-react';
-import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
+import { useCallback, useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { panBy, zoomAt, type Frame, type View, type Wipe } from '@/core/compare';
 import type { Probed } from './probe';
 import type { Room } from './scene';
+
+/** Events that follow each other within this are one gesture. */
+const GESTURE_MS = 400;
 
 export interface Pointed {
   cell: number;
@@ -45,11 +48,23 @@ export function Stage({
 }) {
   const box = useRef<HTMLDivElement>(null);
   const pointers = useRef(new Map<number, { x: number; y: number }>());
+  const hovered = useRef<{ clientX: number; clientY: number } | null>(null);
   const [found, setFound] = useState<{ left: number; top: number; probed: Probed } | null>(null);
   const latest = useRef({ room, onView });
+  // Where the view goes: events come faster than rooms are drawn, so within one gesture each goes on from the one before.
+  const going = useRef<{ view: View; at: number } | null>(null);
   useEffect(() => {
     latest.current = { room, onView };
   });
+  const go = useCallback((next: (from: View) => View) => {
+    const { room: drawn, onView: tell } = latest.current;
+    if (!drawn) return;
+    const now = performance.now();
+    const { current } = going;
+    const fresh = current && now - current.at < GESTURE_MS ? current.view : drawn.view;
+    going.current = { view: next(fresh), at: now };
+    tell(going.current.view);
+  }, []);
 
   useEffect(() => {
     const element = box.current;
@@ -64,30 +79,47 @@ export function Stage({
     observer.observe(element);
     // React listens to wheels passively, and the page must not scroll away.
     const wheel = (event: WheelEvent) => {
-      const { room: now, onView: tell } = latest.current;
+      const { room: now } = latest.current;
       const at = now && pointAt(event, element, now);
       if (!now || !at) return;
       event.preventDefault();
       const cell = now.cells[at.cell];
       const middle = { x: at.x - cell.width / 2, y: at.y - cell.height / 2 };
-      tell(zoomAt(now.view, 2 ** (-event.deltaY / 300), middle, now.frame, cell));
+      go((from) => zoomAt(from, 2 ** (-event.deltaY / 300), middle, now.frame, cell));
     };
     element.addEventListener('wheel', wheel, { passive: false });
     return () => {
       observer.disconnect();
       element.removeEventListener('wheel', wheel);
     };
-  }, [onSize]);
+  }, [onSize, go]);
+
+  /** Reads the light under the pointer. */
+  function read() {
+    const at = room && box.current && hovered.current && pointAt(hovered.current, box.current, room);
+    const probed = at && probe(at);
+    if (!probed) return setFound(null);
+    const rect = box.current!.getBoundingClientRect();
+    setFound({ left: hovered.current!.clientX - rect.left, top: hovered.current!.clientY - rect.top, probed });
+  }
+  const readAgain = useRef(read);
+  useEffect(() => {
+    readAgain.current = read;
+  });
+  // What lies under a resting pointer changes too: its tiles come, or the view moves on by keys.
+  useEffect(() => {
+    if (!settled) return;
+    const frame = requestAnimationFrame(() => hovered.current && readAgain.current());
+    return () => cancelAnimationFrame(frame);
+  }, [settled, room]);
 
   function moved(event: PointerEvent) {
     if (!room || !box.current) return;
     const before = pointers.current.get(event.pointerId);
     if (!before) {
-      const at = pointAt(event, box.current, room);
-      onPoint(at);
-      const probed = at && probe(at);
-      const rect = box.current.getBoundingClientRect();
-      setFound(probed ? { left: event.clientX - rect.left, top: event.clientY - rect.top, probed } : null);
+      hovered.current = { clientX: event.clientX, clientY: event.clientY };
+      onPoint(pointAt(event, box.current, room));
+      read();
       return;
     }
     const now = { x: event.clientX, y: event.clientY };
@@ -95,7 +127,7 @@ export function Stage({
     pointers.current.set(event.pointerId, now);
     const cell = room.cells[0];
     if (others.length === 0) {
-      onView(panBy(room.view, (now.x - before.x) * ratio, (now.y - before.y) * ratio, room.frame, cell));
+      go((from) => panBy(from, (now.x - before.x) * ratio, (now.y - before.y) * ratio, room.frame, cell));
       return;
     }
     // Two fingers: what lies between them stays there.
@@ -106,7 +138,7 @@ export function Stage({
       x: ((now.x + other.x) / 2 - rect.left) * ratio - cell.x - cell.width / 2,
       y: ((now.y + other.y) / 2 - rect.top) * ratio - cell.y - cell.height / 2,
     };
-    onView(zoomAt(room.view, spread(now) / Math.max(1, spread(before)), middle, room.frame, cell));
+    go((from) => zoomAt(from, spread(now) / Math.max(1, spread(before)), middle, room.frame, cell));
   }
 
   function slid(event: PointerEvent) {
@@ -127,13 +159,16 @@ export function Stage({
       className="relative min-h-0 flex-1 overflow-hidden touch-none select-none cursor-grab active:cursor-grabbing"
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
+        if (pointers.current.size === 0) going.current = null;
         pointers.current.set(event.pointerId, { x: event.clientX, y: event.clientY });
+        hovered.current = null;
         setFound(null);
       }}
       onPointerMove={moved}
       onPointerUp={(event) => pointers.current.delete(event.pointerId)}
       onPointerCancel={(event) => pointers.current.delete(event.pointerId)}
       onPointerLeave={() => {
+        hovered.current = null;
         setFound(null);
         onPoint(null);
       }}

@@ -1,18 +1,23 @@
 import { levelsOf, type Pyramid } from '@/core/compare';
 import { IDENTITY } from '@/core/registration';
-import type { ComparedPicture, ComparedSession } from '@/app/server/compare';
+import type { FileEncoding } from '@/core/light';
+import type { ComparedPicture, ComparedSession, Film } from '@/app/server/compare';
 import { oddsOf, outcomeOf } from './blindState';
 import { compareLight } from './probe';
 import { resolveColorSpace, luminanceRow } from '@/core/color';
 import { levelFor, placeInCell, placeInFrame, tilesInView, type Cell, type Layer, type Room } from './scene';
-import { cellsOf, FIRST_CHOICE, levellingOf, roomOf, type Shown } from './state';
+import { apartAt, AT_REST, momentOf, spanOf, type Playback } from './playback';
+import { cellsOf, FIRST_CHOICE, layerOf, levellingOf, roomOf, type Shown } from './state';
+import { laidAt } from './useLaid';
 import { spreadOf } from './Instruments';
-import { levelWords } from './words';
+import { disclosures, figureLines, levelWords } from './words';
 
+const FILE: FileEncoding = { transfer: 'bt709', source: null, toXyz: null, profile: null };
 const session: ComparedSession = {
   id: 'one',
   title: 'One',
   pictures: [],
+  kits: [{ name: 'Six', filters: ['nd8'], disclosure: 'lent for the review' }],
   toScreen: [1, 0, 0, 0, 1, 0, 0, 0, 1],
   luminance: [0.2126, 0.7152, 0.0722],
 };
@@ -27,8 +32,9 @@ const picture = (name: string, more: Partial<ComparedPicture> = {}): ComparedPic
   frame: { width: 1200, height: 800 },
   response: { kind: 'srgb' },
   white: 1,
-  level: { gains: [2, 2, 2], raised: 1 },
-  channels: { gains: [2.1, 2, 1.9], raised: 1 },
+  strength: name === 'bare' ? { stops: 0, channels: null } : { stops: 1, channels: { r: 1.05, g: 1, b: 0.95 } },
+  exposures: [{ from: 0, log2: 3 }],
+  film: null,
   found: { stops: 1, deltaE00: 2, kept: 0.95 },
   ...more,
 });
@@ -40,6 +46,8 @@ const shown = (name: string, more: Partial<ComparedPicture> = {}): Shown => ({
 
 const layer: Layer = {
   key: { sha256: 'a', response: { kind: 'srgb' } },
+  film: null,
+  passing: false,
   frame: { width: 1200, height: 800 },
   pose: { dx: 3.5, dy: -2, a: 0.01, b: 0.02 },
   gains: [1, 1, 1],
@@ -55,6 +63,7 @@ const room: Room = {
   frame: { width: 1200, height: 800 },
   wipe: FIRST_CHOICE.wipe,
   gray: 0.2,
+  gamut: 'srgb',
   marks: false,
 };
 const cell: Cell = { x: 0, y: 0, width: 600, height: 400, mode: 'single', a: layer, b: null };
@@ -122,15 +131,25 @@ describe('what is shown', () => {
 
   test('as shot nothing is raised, what isn’t measured neither, and its words say so', () => {
     const one = shown('nd8');
-    expect(levellingOf(one.picture, 'shot').gains).toEqual([1, 1, 1]);
-    expect(levellingOf(one.picture, 'channels').gains).toEqual([2.1, 2, 1.9]);
+    expect(levellingOf(one, 'shot')).toBeNull();
+    expect(levellingOf(one, 'channels')!.gains).toEqual([2.1, 2, 1.9]);
     expect(levelWords(one, 'channels')).toBe('raised 1.00 stops, cast taken out');
-    expect(levelWords(shown('nd8', { level: null, channels: null }), 'level')).toBe('no figure to level by, as shot');
+    expect(levelWords(shown('nd8', { strength: null }), 'level')).toBe('no figure to level by, as shot');
+    expect(levelWords(shown('nd8', { exposures: [] }), 'level')).toBe('no figure to level by, as shot');
     expect(levelWords(shown('bare'), 'level')).toBe('');
   });
 
+  test('figures and how a kit was obtained, once each, for pictures that are taken away', () => {
+    expect(figureLines([shown('bare', { found: null }), shown('nd8'), shown('nd8')])).toEqual([
+      'nd8: 1.00 stops, cast ΔE00 2.0, sharpness kept 95 %',
+    ]);
+    expect(disclosures([shown('bare'), shown('nd8')])).toEqual(['Six: lent for the review']);
+    const unsaid = { ...session, kits: [{ name: 'Six', filters: ['nd8'], disclosure: null }] };
+    expect(disclosures([{ ...shown('nd8'), session: unsaid }])).toEqual(['Six: how it was obtained isn’t noted']);
+  });
+
   test('held bare takes the place of everything, a loupe adds two windows', () => {
-    const two = [shown('bare', { level: null }), shown('nd8')];
+    const two = [shown('bare'), shown('nd8')];
     const canvas = { width: 1000, height: 600 };
     const held = roomOf({ ...FIRST_CHOICE, bare: true }, two, new Map(), canvas, 1)!;
     expect(held.cells).toHaveLength(1);
@@ -193,5 +212,80 @@ describe('blind', () => {
       sharpest: null,
       rank: null,
     });
+  });
+});
+
+describe('clips in step', () => {
+  const film = { seconds: 10, framesPerSecond: 25, from: 1, to: 9, encoding: FILE, steps: null };
+  const bare = picture('bare', { film });
+  const clip = (more: Partial<Film> = {}, exposures = [{ from: 0, log2: 3 }]): Shown => ({
+    ...shown('nd8', { film: { ...film, from: 3, ...more }, exposures }),
+    bare,
+  });
+  const at = (moment: number | null, more: Partial<Playback> = {}): Playback => ({ ...AT_REST, moment, ...more });
+
+  test('by time from the start of each span, by place where telemetry tells it, shifted by hand, inside the clip', () => {
+    const steps = [
+      { seconds: 0, other: 2, apart: 1 },
+      { seconds: 10, other: 7, apart: 3 },
+    ];
+    expect(momentOf(clip(), at(2))).toBe(4);
+    expect(momentOf(clip({ steps }), at(2))).toBe(3);
+    expect(momentOf(clip({ steps }), at(2, { byRoute: false }))).toBe(4);
+    expect(momentOf(clip(), at(2, { shifts: { nd8: -0.2 } }))).toBeCloseTo(3.8);
+    expect(momentOf(clip(), at(9.5))).toBeCloseTo(10 - 1 / 25);
+    expect(momentOf({ ...clip(), picture: bare }, at(2))).toBe(2);
+    expect(momentOf(clip(), at(null))).toBeNull();
+    expect(momentOf(shown('nd8'), at(2))).toBeNull();
+    expect(apartAt(clip({ steps }), at(5))).toBe(2);
+  });
+
+  test('the time line is bare’s; without a bare clip the longest one’s; without clips there is none', () => {
+    expect(spanOf([{ ...clip(), picture: bare }, clip()])).toMatchObject({ from: 1, to: 9 });
+    expect(spanOf([shown('bare'), { ...clip(), bare: null }])).toMatchObject({ from: 0, to: 6 });
+    expect(spanOf([shown('bare'), shown('nd8')])).toBeNull();
+  });
+
+  test('a clip is levelled by the exposure of the moment that is shown', () => {
+    const exposures = [
+      { from: 0, log2: 3 },
+      { from: 4, log2: 5 },
+    ];
+    expect(levellingOf(clip({}, exposures), 'level', at(1.5))!.raised).toBe(1);
+    expect(levellingOf(clip({}, exposures), 'level', at(2.5))!.raised).toBe(-1);
+  });
+
+  test('how it lies is told by its moment, evenly between two, and alone where one couldn’t be laid', () => {
+    const laid = (dx: number, problem: string | null = null) => ({ pose: { ...IDENTITY, dx }, problem, movedPx: dx });
+    const known = [
+      { at: null, laid: laid(9) },
+      { at: 1, laid: laid(2) },
+      { at: 2, laid: laid(4) },
+      { at: 3, laid: laid(0, 'elsewhere') },
+    ];
+    expect(laidAt(known, null)!.pose.dx).toBe(9);
+    expect(laidAt(known, 1.25)!.pose.dx).toBe(2.5);
+    expect(laidAt(known, 2.7)!.problem).toBe('elsewhere');
+    expect(laidAt(known, 2.2)!.pose.dx).toBe(4);
+    expect(laidAt(known, 50)!.problem).toBe('elsewhere');
+    expect(laidAt([], 1)).toBeNull();
+  });
+
+  test('a passing frame stands in with its own codes made light', () => {
+    const frame = { id: 'x', picture: {} as ImageBitmap };
+    const playback = at(2, { moving: true, frame: () => frame });
+    const layer = layerOf(
+      { ...clip(), picture: { ...clip().picture, response: { kind: 'file' } } },
+      'shot',
+      new Map(),
+      playback,
+      'display-p3',
+    );
+    expect(layer).toMatchObject({ passing: true, film: { id: 'x' }, key: { at: 4 } });
+    // BT.709's own curve at half its signal: 0.2595 (ITU-R BT.709-6, inverse of 1.2).
+    expect(layer.film!.curves[1][128]).toBeCloseTo(((128 / 255 + 0.099) / 1.099) ** (1 / 0.45), 5);
+    // sRGB's red in Display P3, of its published matrix (quoted from memory): 0.8225, 0.0332, 0.0171.
+    expect([0, 3, 6].map((i) => Number(layer.toScreen[i].toFixed(3)))).toEqual([0.822, 0.033, 0.017]);
+    expect(layerOf(shown('nd8'), 'shot', new Map(), playback).film).toBeNull();
   });
 });

@@ -3,6 +3,7 @@ import * as twgl from 'twgl.js';
 import { TILE, type Pyramid } from '@/core/compare';
 import {
   levelFor,
+  placeInCell,
   screenScale,
   tilesInView,
   type Cell,
@@ -11,8 +12,8 @@ import {
   type PlacedTile,
   type Room,
 } from './scene';
-import { CELL_FRAGMENT, CELL_VERTEX, TILE_FRAGMENT, TILE_VERTEX } from './shaders';
-import { TileStore, type PictureKey } from './tiles';
+import { CELL_FRAGMENT, CELL_VERTEX, FILM_FRAGMENT, TILE_FRAGMENT, TILE_VERTEX } from './shaders';
+import { TileStore, type PictureKey, type StandIn } from './tiles';
 
 const MODES = { single: 0, wipe: 1, difference: 2, ratio: 3 } as const;
 /** Side of the coarse layer that histograms are made of. */
@@ -24,15 +25,28 @@ interface Target {
   height: number;
 }
 
+/** Three hundredths of full scale, as of the pictures' own codes. */
+const DARK_FILM_CODE = 8;
+/** Frames of clips kept on the graphics side. */
+const MOST_FILM_TEXTURES = 24;
+
+const clipSpace = ([x, y]: readonly [number, number], cell: Cell) => [
+  (2 * x) / cell.width - 1,
+  1 - (2 * y) / cell.height,
+];
+
 const columnsFirst = (m: readonly number[]) => [m[0], m[3], m[6], m[1], m[4], m[7], m[2], m[5], m[8]];
 
 /** Throws where the browser has no WebGL2 that can draw into half floats. */
 export class GlPainter implements Painter {
   private readonly gl: WebGL2RenderingContext;
   private readonly tileProgram: twgl.ProgramInfo;
+  private readonly filmProgram: twgl.ProgramInfo;
   private readonly cellProgram: twgl.ProgramInfo;
   private readonly store: TileStore<WebGLTexture>;
   private readonly targets: Target[] = [];
+  private readonly films = new Map<string, WebGLTexture>();
+  private readonly curves = new WeakMap<readonly Float32Array[], WebGLTexture>();
 
   constructor(canvas: HTMLCanvasElement | OffscreenCanvas, onChange: () => void) {
     const gl = canvas.getContext('webgl2', { alpha: false, antialias: false, preserveDrawingBuffer: true });
@@ -40,6 +54,7 @@ export class GlPainter implements Painter {
       throw new Error('This browser has no WebGL2 that can draw into floats.');
     this.gl = gl as WebGL2RenderingContext;
     this.tileProgram = twgl.createProgramInfo(this.gl, [TILE_VERTEX, TILE_FRAGMENT]);
+    this.filmProgram = twgl.createProgramInfo(this.gl, [TILE_VERTEX, FILM_FRAGMENT]);
     this.cellProgram = twgl.createProgramInfo(this.gl, [CELL_VERTEX, CELL_FRAGMENT]);
     this.store = new TileStore<WebGLTexture>(
       (halves, channels) => this.textureOf(halves, channels),
@@ -79,6 +94,7 @@ export class GlPainter implements Painter {
   draw(room: Room): void {
     const { gl } = this;
     this.store.forgetWaiting();
+    gl.drawingBufferColorSpace = room.gamut;
     twgl.bindFramebufferInfo(gl, null);
     gl.viewport(0, 0, room.width, room.height);
     gl.disable(gl.SCISSOR_TEST);
@@ -97,7 +113,9 @@ export class GlPainter implements Painter {
     gl.viewport(0, 0, cell.width, cell.height);
     gl.clearColor(0, 0, 0, 0);
     gl.clear(gl.COLOR_BUFFER_BIT);
-    const pyramid = this.store.pyramid(layer.key);
+    const film = layer.film ?? this.store.standIn(layer.key);
+    if (film) this.drawFilm(layer, film, room, cell);
+    const pyramid = layer.passing ? null : this.store.pyramid(layer.key);
     if (!pyramid) return target;
     gl.useProgram(this.tileProgram.program);
     const scale = screenScale(layer, room, cell);
@@ -121,6 +139,65 @@ export class GlPainter implements Painter {
     return target;
   }
 
+  private drawFilm(layer: Layer, film: StandIn, room: Room, cell: Cell): void {
+    const { gl } = this;
+    const { width, height } = layer.frame;
+    const corners = [
+      [0, 0],
+      [width, 0],
+      [0, height],
+      [width, height],
+    ].flatMap(([x, y]) => clipSpace(placeInCell(x, y, layer, room, cell), cell));
+    gl.useProgram(this.filmProgram.program);
+    twgl.setUniforms(this.filmProgram, {
+      film: this.filmTexture(film),
+      curves: this.curveTexture(film.curves),
+      part: [1, 1],
+      corners,
+    });
+    gl.drawArrays(gl.TRIANGLE_STRIP, 0, 4);
+  }
+
+  private filmTexture({ id, picture }: StandIn): WebGLTexture {
+    const { gl } = this;
+    const known = this.films.get(id);
+    if (known) return known;
+    // A frame or two a cell: those that were drawn last go on, the others won't come again soon.
+    for (const [old, texture] of this.films) {
+      if (this.films.size < MOST_FILM_TEXTURES) break;
+      gl.deleteTexture(texture);
+      this.films.delete(old);
+    }
+    const texture = this.plainTexture(gl.LINEAR);
+    gl.pixelStorei(gl.UNPACK_COLORSPACE_CONVERSION_WEBGL, gl.NONE);
+    gl.texImage2D(gl.TEXTURE_2D, 0, gl.RGBA, gl.RGBA, gl.UNSIGNED_BYTE, picture);
+    this.films.set(id, texture);
+    return texture;
+  }
+
+  private curveTexture(curves: readonly Float32Array[]): WebGLTexture {
+    const { gl } = this;
+    const known = this.curves.get(curves);
+    if (known) return known;
+    const texture = this.plainTexture(gl.NEAREST);
+    const data = new Float32Array(256 * 4);
+    for (let code = 0; code < 256; code++) for (let c = 0; c < 3; c++) data[4 * code + c] = curves[c][code];
+    gl.texImage2D(gl.TEXTURE_2D, 0, gl.RGBA32F, 256, 1, 0, gl.RGBA, gl.FLOAT, data);
+    this.curves.set(curves, texture);
+    return texture;
+  }
+
+  private plainTexture(filter: number): WebGLTexture {
+    const { gl } = this;
+    const texture = gl.createTexture();
+    gl.bindTexture(gl.TEXTURE_2D, texture);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, filter);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, filter);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_S, gl.CLAMP_TO_EDGE);
+    gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_WRAP_T, gl.CLAMP_TO_EDGE);
+    return texture;
+  }
+
   private drawTile(tile: PlacedTile, texture: WebGLTexture, filter: number, { channels }: Pyramid, cell: Cell): void {
     const { gl } = this;
     gl.bindTexture(gl.TEXTURE_2D, texture);
@@ -130,7 +207,7 @@ export class GlPainter implements Painter {
       tile: texture,
       mono: channels === 1,
       part: [tile.u, tile.v],
-      corners: tile.corners.flatMap(([x, y]) => [(2 * x) / cell.width - 1, 1 - (2 * y) / cell.height]),
+      corners: tile.corners.flatMap((corner) => clipSpace(corner, cell)),
     });
     gl.drawArrays(gl.TRIANGLE_STRIP, 0, 4);
   }
@@ -141,7 +218,7 @@ export class GlPainter implements Painter {
     gl.viewport(cell.x, room.height - cell.y - cell.height, cell.width, cell.height);
     gl.useProgram(this.cellProgram.program);
     const other = cell.b ?? cell.a;
-    const [limitsA, limitsB] = [this.limits(cell.a.key), this.limits(other.key)];
+    const [limitsA, limitsB] = [this.limits(cell.a), this.limits(other)];
     twgl.setUniforms(this.cellProgram, {
       a: a.framebuffer.attachments[0],
       b: b.framebuffer.attachments[0],
@@ -165,10 +242,12 @@ export class GlPainter implements Painter {
     gl.drawArrays(gl.TRIANGLE_STRIP, 0, 4);
   }
 
-  private limits(key: PictureKey): { top: number[]; dark: number[] } {
-    const pyramid: Pyramid | null = this.store.pyramid(key);
+  private limits({ key, film, passing }: Layer): { top: number[]; dark: number[] } {
+    const pyramid = passing ? null : this.store.pyramid(key);
     const three = (list: number[]) => [list[0], list[1] ?? list[0], list[2] ?? list[0]];
-    return pyramid ? { top: three(pyramid.top), dark: three(pyramid.dark) } : { top: [1, 1, 1], dark: [0, 0, 0] };
+    if (pyramid) return { top: three(pyramid.top), dark: three(pyramid.dark) };
+    const at = (code: number) => (film ? film.curves.map((curve) => curve[code]) : null);
+    return { top: at(255) ?? [1, 1, 1], dark: at(DARK_FILM_CODE) ?? [0, 0, 0] };
   }
 
   probe(

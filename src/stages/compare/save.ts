@@ -1,4 +1,6 @@
-/** The view as a picture to take away. */
+/** The view as a picture to take away; the browser writes its primaries into the file. */
+import type { Gamut } from '@/core/compare';
+import { saveBlob } from '@/ui/saveBlob';
 
 export interface SavedTile {
   x: number;
@@ -8,18 +10,22 @@ export interface SavedTile {
   caption: string;
 }
 
-/** Saves what the canvas shows, at its own pixels, with a caption below each tile and a line of origin. */
+/** Saves what the canvas shows, at its own pixels, with a caption below each tile and lines of what else there is to say. */
 export async function saveView(
   canvas: HTMLCanvasElement,
   tiles: readonly SavedTile[],
-  origin: string,
+  lines: readonly string[],
   name: string,
+  gamut: Gamut,
 ): Promise<void> {
   const line = Math.max(18, Math.round(canvas.width / 70));
   const rows = [...new Set(tiles.map((tile) => tile.y))].sort((a, b) => a - b);
   const offset = (tile: SavedTile) => rows.indexOf(tile.y) * 2 * line;
-  const out = new OffscreenCanvas(canvas.width, canvas.height + rows.length * 2 * line + 2 * line);
-  const context = out.getContext('2d')!;
+  const out = new OffscreenCanvas(
+    canvas.width,
+    canvas.height + rows.length * 2 * line + (0.6 + 1.4 * lines.length) * line,
+  );
+  const context = out.getContext('2d', { colorSpace: gamut })!;
   context.fillStyle = '#2c2c2c';
   context.fillRect(0, 0, out.width, out.height);
   context.font = `${line}px "Archivo Variable", sans-serif`;
@@ -42,11 +48,8 @@ export async function saveView(
   }
   context.textAlign = 'left';
   context.fillStyle = '#b0b0b0';
-  context.fillText(origin, line / 2, out.height - line, out.width - line);
-  const blob = await out.convertToBlob({ type: 'image/png' });
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(blob);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+  lines.forEach((text, i) =>
+    context.fillText(text, line / 2, out.height - line * (1 + 1.4 * (lines.length - 1 - i)), out.width - line),
+  );
+  saveBlob(await out.convertToBlob({ type: 'image/png' }), name);
 }

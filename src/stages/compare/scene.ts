@@ -1,17 +1,21 @@
 /** What the viewing room draws: one immutable description, whoever draws it. */
-import { TILE, type Frame, type Pyramid, type PyramidLevel, type View, type Wipe } from '@/core/compare';
+import { TILE, type Frame, type Gamut, type Pyramid, type PyramidLevel, type View, type Wipe } from '@/core/compare';
 import type { Pose } from '@/core/registration';
-import type { PictureKey, Tile } from './tiles';
+import type { PictureKey, StandIn, Tile } from './tiles';
 
 export interface Layer {
   key: PictureKey;
+  /** A small frame of a clip that stands in, or `null`. */
+  film: StandIn | null;
+  /** It is only passing by: its own pixels aren't asked for. */
+  passing: boolean;
   frame: Frame;
   /** From the bare frame to this one. */
   pose: Pose;
   gains: readonly [number, number, number];
   /** Linear light that is white; below 1 it is HDR, and compressed. */
   white: number;
-  /** Its rig's linear RGB to linear sRGB, row-major, and weights of luminance. */
+  /** Its rig's linear RGB to linear RGB of the screen, row-major, and weights of luminance. */
   toScreen: readonly number[];
   luminance: readonly number[];
 }
@@ -41,6 +45,8 @@ export interface Room {
   wipe: Wipe;
   /** Lightness of the room, linear 0–1. */
   gray: number;
+  /** Primaries that the canvas is handed over in. */
+  gamut: Gamut;
   /** Marks what is clipped or too dark. */
   marks: boolean;
 }

@@ -20,6 +20,21 @@ void main() {
   light = vec4(mono ? rgb.rrr : rgb, 1.0);
 }`;
 
+/** Frames of clips come as codes: light is looked up in a row of 256, a channel each. */
+export const FILM_FRAGMENT = `#version 300 es
+precision highp float;
+uniform sampler2D film;
+uniform sampler2D curves;
+in vec2 place;
+out vec4 light;
+float lit(float code, int channel) {
+  return texelFetch(curves, ivec2(int(code * 255.0 + 0.5), 0), 0)[channel];
+}
+void main() {
+  vec3 codes = texture(film, place).rgb;
+  light = vec4(lit(codes.r, 0), lit(codes.g, 1), lit(codes.b, 2), 1.0);
+}`;
+
 export const CELL_VERTEX = `#version 300 es
 out vec2 place;
 void main() {

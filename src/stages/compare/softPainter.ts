@@ -1,7 +1,7 @@
 /** Draws the viewing room on a plain canvas, where a browser has no graphics to draw with: slower and coarser, but the same light. */
 import { compressed, TILE } from '@/core/compare';
 import { levelFor, placeInFrame, screenScale, type Cell, type Layer, type Painter, type Room } from './scene';
-import { TileStore, type PictureKey } from './tiles';
+import { TileStore, type PictureKey, type StandIn } from './tiles';
 
 interface SoftTile {
   halves: Uint16Array;
@@ -10,6 +10,9 @@ interface SoftTile {
 
 /** Pixels of the canvas that one drawn pixel stands for. */
 const STEP = 2;
+
+/** Frames of clips kept as codes. */
+const MOST_FILMS = 12;
 
 /** All halves as numbers. */
 const HALVES = Float32Array.from({ length: 0x7c00 }, (_, bits) =>
@@ -24,6 +27,7 @@ const encode = (light: number) => {
 export class SoftPainter implements Painter {
   private readonly context: CanvasRenderingContext2D;
   private readonly store: TileStore<SoftTile>;
+  private readonly films = new Map<string, Uint8ClampedArray>();
 
   constructor(canvas: HTMLCanvasElement, onChange: () => void) {
     const context = canvas.getContext('2d', { alpha: false });
@@ -38,8 +42,14 @@ export class SoftPainter implements Painter {
 
   /** Reads a layer's light at points of a cell; `null` outside. The levels that may stand in are found once. */
   private reader(layer: Layer, room: Room, cell: Cell): (x: number, y: number) => [number, number, number] | null {
-    const pyramid = this.store.pyramid(layer.key);
-    if (!pyramid) return () => null;
+    const pyramid = layer.passing ? null : this.store.pyramid(layer.key);
+    const small = layer.film ?? this.store.standIn(layer.key);
+    const film = small && this.filmReader(layer, small);
+    if (!pyramid)
+      return (px, py) => {
+        const [x, y] = placeInFrame(px, py, layer, room, cell);
+        return film && x >= 0 && y >= 0 && x < layer.frame.width && y < layer.frame.height ? film(x, y) : null;
+      };
     const finest = levelFor(pyramid, STEP / screenScale(layer, room, cell));
     const coarsest = pyramid.levels.length - 1;
     return (px, py) => {
@@ -58,7 +68,31 @@ export class SoftPainter implements Painter {
         const light = (c: number) => HALVES[tile.halves[at + (tile.channels === 3 ? c : 0)]];
         return [light(0), light(1), light(2)];
       }
-      return null;
+      return film ? film(x, y) : null;
+    };
+  }
+
+  /** Light of a clip's small frame at places of the layer's own frame. */
+  private filmReader(
+    { frame }: Layer,
+    { id, picture, curves }: StandIn,
+  ): (x: number, y: number) => [number, number, number] {
+    const { width, height } = picture;
+    let codes = this.films.get(id);
+    if (!codes) {
+      const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+      context.drawImage(picture, 0, 0);
+      codes = context.getImageData(0, 0, width, height).data;
+      for (const old of this.films.keys()) {
+        if (this.films.size < MOST_FILMS) break;
+        this.films.delete(old);
+      }
+      this.films.set(id, codes);
+    }
+    const read = codes;
+    return (x, y) => {
+      const at = 4 * (Math.floor((y / frame.height) * height) * width + Math.floor((x / frame.width) * width));
+      return [curves[0][read[at]], curves[1][read[at + 1]], curves[2][read[at + 2]]];
     };
   }
 
@@ -72,7 +106,7 @@ export class SoftPainter implements Painter {
 
   private drawCell(cell: Cell, room: Room, gray: number): void {
     const [width, height] = [Math.ceil(cell.width / STEP), Math.ceil(cell.height / STEP)];
-    const image = new ImageData(width, height);
+    const image = new ImageData(width, height, { colorSpace: room.gamut });
     const readA = this.reader(cell.a, room, cell);
     const readB = cell.b ? this.reader(cell.b, room, cell) : readA;
     const radians = (room.wipe.angle * Math.PI) / 180;

@@ -1,7 +1,19 @@
 /** What is chosen in the viewing room, and the room that follows from it. */
-import { fitView, clampView, type Frame, type Levelling, type View, type Wipe } from '@/core/compare';
+import {
+  fitView,
+  clampView,
+  levelling,
+  type Frame,
+  type Gamut,
+  type Levelling,
+  type View,
+  type Wipe,
+} from '@/core/compare';
+import { invert, multiply, resolveColorSpace } from '@/core/color';
+import { linearTable, resolveResponse } from '@/core/light';
 import { IDENTITY } from '@/core/registration';
 import type { ComparedPicture, ComparedSession, LaidOn } from '@/app/server/compare';
+import { AT_REST, momentOf, type Playback } from './playback';
 import type { Cell, CellMode, Layer, Room } from './scene';
 
 export type Layout = 'wipe' | 'side' | 'stack' | 'tiles' | 'difference' | 'ratio';
@@ -24,6 +36,8 @@ export interface Choice {
   marks: boolean;
   /** L* of the room. */
   lightness: number;
+  /** `null` is the screen's own. */
+  gamut: Gamut | null;
   /** Bare is shown in place of everything else. */
   bare: boolean;
   instruments: boolean;
@@ -37,6 +51,7 @@ export const FIRST_CHOICE: Choice = {
   view: null,
   marks: false,
   lightness: 25,
+  gamut: null,
   bare: false,
   instruments: false,
   loupe: false,
@@ -52,20 +67,62 @@ export function bareOf(
   return pictures.find((one) => one.scene === scene && one.filter === null) ?? null;
 }
 
-export function levellingOf({ level, channels }: ComparedPicture, wanted: Level): Levelling {
-  const none: Levelling = { gains: [1, 1, 1], raised: 0 };
-  if (wanted === 'shot') return none;
-  return (wanted === 'channels' ? channels : null) ?? level ?? none;
+/**
+ * What a picture's light is raised by, at the exposures of the moments that are shown; `null` where a figure or an exposure is missing:
+ * it would be a guess.
+ */
+export function levellingOf(shown: Shown, wanted: Level, playback: Playback = AT_REST): Levelling | null {
+  const { picture, bare } = shown;
+  if (wanted === 'shot' || !picture.strength) return null;
+  const own = exposureAt(picture, momentOf(shown, playback));
+  const bares = bare && exposureAt(bare, momentOf({ ...shown, picture: bare }, playback));
+  if (own === null || bares === null) return null;
+  const { stops, channels } = picture.strength;
+  return levelling(stops, { take: own, bare: bares }, wanted === 'channels' ? channels : null);
 }
 
-export function layerOf({ picture, session }: Shown, wanted: Level, laid: ReadonlyMap<string, LaidOn>): Layer {
+/** log2 exposure of a picture; of a clip at a moment, its span's middle when none is chosen. */
+function exposureAt({ exposures, film }: ComparedPicture, moment: number | null): number | null {
+  const seconds = moment ?? (film ? (film.from + film.to) / 2 : 0);
+  return (exposures.findLast((one) => one.from <= seconds + 5e-4) ?? exposures[0])?.log2 ?? null;
+}
+
+const SRGB_TO_P3 = multiply(invert(resolveColorSpace('display-p3').toXyz), resolveColorSpace('srgb').toXyz);
+const curvesKnown = new Map<string, readonly Float32Array[]>();
+
+/** Light of a clip's eight-bit codes, a table a channel. One object a response and encoding: painters keep what they make of it. */
+function curvesOf({ response, film }: ComparedPicture): readonly Float32Array[] {
+  const key = JSON.stringify([response, film!.encoding.transfer]);
+  let found = curvesKnown.get(key);
+  if (!found) {
+    const { decode } = resolveResponse(response, film!.encoding, () => '');
+    found = decode.map((one) => Float32Array.from(linearTable(one, 8)));
+    if (found.length === 1) found = [found[0], found[0], found[0]];
+    curvesKnown.set(key, found);
+  }
+  return found;
+}
+
+export function layerOf(
+  shown: Shown,
+  wanted: Level,
+  laid: ReadonlyMap<string, LaidOn>,
+  playback: Playback = AT_REST,
+  gamut: Gamut = 'srgb',
+): Layer {
+  const { picture, session } = shown;
+  const moment = momentOf(shown, playback);
+  const frame = moment === null ? null : playback.frame(picture.sha256, moment, picture.film!.seconds);
+  const screen = session.toScreen as [number, number, number, number, number, number, number, number, number];
   return {
-    key: { sha256: picture.sha256, response: picture.response },
+    key: { sha256: picture.sha256, response: picture.response, ...(moment === null ? {} : { at: moment }) },
+    film: frame && { ...frame, curves: curvesOf(picture) },
+    passing: moment !== null && playback.moving,
     frame: picture.frame,
     pose: laid.get(picture.sha256)?.pose ?? IDENTITY,
-    gains: levellingOf(picture, wanted).gains,
+    gains: levellingOf(shown, wanted, playback)?.gains ?? [1, 1, 1],
     white: picture.white,
-    toScreen: session.toScreen,
+    toScreen: gamut === 'srgb' ? screen : [...multiply(SRGB_TO_P3, screen)],
     luminance: session.luminance,
   };
 }
@@ -122,6 +179,7 @@ export function roomOf(
   canvas: Frame,
   ratio: number,
   loupe: { x: number; y: number } | null = null,
+  playback: Playback = AT_REST,
 ): Room | null {
   if (shown.length === 0 || canvas.width < 2 || canvas.height < 2) return null;
   const [first, second] = shown;
@@ -132,7 +190,8 @@ export function roomOf(
     const a = choice.bare ? first : two ? first : shown[i];
     const b = two && !choice.bare ? second : undefined;
     const mode: CellMode = !b ? 'single' : choice.layout === 'wipe' ? 'wipe' : (choice.layout as CellMode);
-    return { ...place, mode, a: layerOf(a, choice.level, laid), b: b ? layerOf(b, choice.level, laid) : null };
+    const layer = (one: Shown) => layerOf(one, choice.level, laid, playback, choice.gamut ?? 'srgb');
+    return { ...place, mode, a: layer(a), b: b ? layer(b) : null };
   });
   const view = choice.view ? clampView(choice.view, frame, places[0]) : fitView(frame, places[0]);
   const luminance = ((choice.lightness + 16) / 116) ** 3;
@@ -144,6 +203,7 @@ export function roomOf(
     frame,
     wipe: choice.wipe,
     gray,
+    gamut: choice.gamut ?? 'srgb',
     marks: choice.marks,
   };
 }

@@ -1,5 +1,6 @@
 /** Tiles of linear light as they come from the server: asked for nearest first, a few at a time, the least used forgotten. */
 import type { Pyramid } from '@/core/compare';
+import { decodeSrgb, linearTable } from '@/core/light';
 import type { Response } from '@/core/session';
 
 /** Requests at a time, and tiles kept: about 400 MB on the graphics side. */
@@ -9,7 +10,11 @@ const MOST_TILES = 900;
 export interface PictureKey {
   sha256: string;
   response: Response;
+  /** Moment of a clip, seconds; its middle when left out. */
+  at?: number;
 }
+
+const nameOf = ({ sha256, at }: PictureKey) => (at === undefined ? sha256 : `${sha256}@${at.toFixed(4)}`);
 
 export interface Tile {
   level: number;
@@ -22,14 +27,31 @@ interface Kept<T> {
   used: number;
 }
 
+/** A small view that stands in while tiles are made: codes, and the light that they stand for. */
+export interface StandIn {
+  id: string;
+  picture: ImageBitmap;
+  curves: readonly Float32Array[];
+}
+
+/** Tiles that take longer are waited for with a small view. */
+const LATE_MS = 250;
+const MOST_STAND_INS = 12;
+/** Small views are in sRGB, whatever the picture's own response was. */
+const VIEW_CURVE = Float32Array.from(linearTable(decodeSrgb, 8));
+const VIEW_CURVES = [VIEW_CURVE, VIEW_CURVE, VIEW_CURVE];
+
 /** Loads tiles; `T` is what a renderer makes of one (a texture, an array). */
 export class TileStore<T> {
   private readonly pyramids = new Map<string, Pyramid | 'asked' | { problem: string }>();
   private readonly tiles = new Map<string, Kept<T>>();
   private readonly asked = new Set<string>();
-  private queue: { id: string; address: string; channels: 1 | 3 }[] = [];
+  private queue: { id: string; picture: string; address: string; channels: 1 | 3 }[] = [];
   private running = 0;
   private clock = 0;
+  private readonly standIns = new Map<string, StandIn>();
+  /** Pictures of which a tile has come. */
+  private readonly seen = new Set<string>();
 
   constructor(
     private readonly make: (halves: Uint16Array<ArrayBuffer>, channels: 1 | 3) => T,
@@ -39,32 +61,56 @@ export class TileStore<T> {
 
   /** What a picture's pyramid holds; `null` while it is being made. */
   pyramid(key: PictureKey): Pyramid | null {
-    const found = this.pyramids.get(key.sha256);
+    const found = this.pyramids.get(nameOf(key));
     if (found === undefined) void this.ask(key);
     return found !== undefined && found !== 'asked' && 'levels' in found ? found : null;
   }
 
   /** Why a picture can't be shown; `null` where it can, or isn't known yet. */
   problem(key: PictureKey): string | null {
-    const found = this.pyramids.get(key.sha256);
+    const found = this.pyramids.get(nameOf(key));
     return found !== undefined && found !== 'asked' && 'problem' in found ? found.problem : null;
   }
 
+  /** A small view of a picture whose tiles are still being made, or `null`. */
+  standIn(key: PictureKey): StandIn | null {
+    return this.seen.has(nameOf(key)) ? null : (this.standIns.get(nameOf(key)) ?? null);
+  }
+
+  private async loadStandIn({ sha256, response, at }: PictureKey, name: string): Promise<void> {
+    // A clip's moments have small frames of their own.
+    if (at !== undefined || this.pyramids.get(name) !== 'asked') return;
+    const answer = await fetch(
+      `/api/files/${sha256}?size=1600&response=${encodeURIComponent(JSON.stringify(response))}`,
+    );
+    if (!answer.ok) return;
+    const picture = await createImageBitmap(await answer.blob(), { colorSpaceConversion: 'none' });
+    this.standIns.set(name, { id: `${name} small`, picture, curves: VIEW_CURVES });
+    for (const [old, one] of this.standIns) {
+      if (this.standIns.size <= MOST_STAND_INS) break;
+      one.picture.close();
+      this.standIns.delete(old);
+    }
+    this.onChange();
+  }
+
   private async ask(key: PictureKey): Promise<void> {
-    this.pyramids.set(key.sha256, 'asked');
+    this.pyramids.set(nameOf(key), 'asked');
+    const late = setTimeout(() => void this.loadStandIn(key, nameOf(key)).catch(() => undefined), LATE_MS);
     try {
       const answer = await fetch(addressOf(key));
       const found = (await answer.json()) as Pyramid & { error?: string };
-      this.pyramids.set(key.sha256, answer.ok ? found : { problem: found.error ?? 'It can’t be shown.' });
+      this.pyramids.set(nameOf(key), answer.ok ? found : { problem: found.error ?? 'It can’t be shown.' });
     } catch {
-      this.pyramids.delete(key.sha256);
+      this.pyramids.delete(nameOf(key));
     }
+    clearTimeout(late);
     this.onChange();
   }
 
   /** A tile that is there, or `null`; then it is asked for. */
   get(key: PictureKey, { level, column, row }: Tile, channels: 1 | 3, wanted = true): T | null {
-    const id = `${key.sha256} ${level} ${column} ${row}`;
+    const id = `${nameOf(key)} ${level} ${column} ${row}`;
     const found = this.tiles.get(id);
     if (found) {
       found.used = ++this.clock;
@@ -72,7 +118,12 @@ export class TileStore<T> {
     }
     if (wanted && !this.asked.has(id)) {
       this.asked.add(id);
-      this.queue.push({ id, address: `${addressOf(key)}&level=${level}&column=${column}&row=${row}`, channels });
+      this.queue.push({
+        id,
+        picture: nameOf(key),
+        address: `${addressOf(key)}&level=${level}&column=${column}&row=${row}`,
+        channels,
+      });
       this.work();
     }
     return null;
@@ -101,6 +152,7 @@ export class TileStore<T> {
             value: this.make(new Uint16Array(await answer.arrayBuffer()), next.channels),
             used: ++this.clock,
           });
+          this.seen.add(next.picture);
           this.forgetOldest();
         })
         .catch(() => undefined)
@@ -124,5 +176,5 @@ export class TileStore<T> {
   }
 }
 
-const addressOf = ({ sha256, response }: PictureKey) =>
-  `/api/files/${sha256}/tiles?response=${encodeURIComponent(JSON.stringify(response))}`;
+const addressOf = ({ sha256, response, at }: PictureKey) =>
+  `/api/files/${sha256}/tiles?response=${encodeURIComponent(JSON.stringify(response))}${at === undefined ? '' : `&at=${at.toFixed(4)}`}`;

@@ -1,24 +1,79 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { LaidOn } from '@/app/server/compare';
+import { AT_REST, momentOf, type Playback } from './playback';
 import type { Shown } from './state';
 
-/** How pictures lie on their bares: asked for once each. By the picture's hash. */
-export function useLaid(shown: readonly Shown[]): ReadonlyMap<string, LaidOn> {
-  const [laid, setLaid] = useState<ReadonlyMap<string, LaidOn>>(new Map());
+/** How a picture lay on bare at a moment; `null` for a still, and for a clip's middle. */
+interface LaidAt {
+  at: number | null;
+  laid: LaidOn;
+}
+
+/** While clips play, how they lie is asked for this often, seconds of the clip, and taken evenly in between. */
+const GRID_SECONDS = 1;
+/** Moments as far apart, seconds, are not taken evenly between. */
+const FAR_SECONDS = 2.5;
+
+/** How pictures lie on their bares, at the moments that are shown. By the picture's hash. */
+export function useLaid(shown: readonly Shown[], playback: Playback = AT_REST): ReadonlyMap<string, LaidOn> {
+  const [known, setKnown] = useState<ReadonlyMap<string, readonly LaidAt[]>>(new Map());
   const asked = useRef(new Set<string>());
+  const running = useRef(0);
+  const { moving, moment } = playback;
   useEffect(() => {
-    for (const { picture, bare, session } of shown) {
-      if (!bare || asked.current.has(picture.sha256)) continue;
-      asked.current.add(picture.sha256);
+    const grid = moment === null ? null : Math.round(moment / GRID_SECONDS) * GRID_SECONDS;
+    const then = moving ? { ...playback, moment: grid } : playback;
+    for (const one of shown) {
+      const { picture, bare, session } = one;
+      if (!bare) continue;
+      const [at, bareAt] = [momentOf(one, then), momentOf({ ...one, picture: bare }, then)];
+      const key = `${picture.sha256} ${at} ${bareAt}`;
+      if (asked.current.has(key) || (moving && running.current > 0)) continue;
+      asked.current.add(key);
+      running.current++;
       const query = new URLSearchParams({ file: picture.file, bare: bare.file });
+      if (at !== null) query.set('at', String(at));
+      if (bareAt !== null) query.set('bareAt', String(bareAt));
       void fetch(`/api/sessions/${session.id}/pose?${query}`)
         .then((answer) => answer.json())
-        .then((found: LaidOn & { error?: string }) => {
-          if (found.error !== undefined) return;
-          setLaid((now) => new Map(now).set(picture.sha256, found));
+        .then((laid: LaidOn & { error?: string }) => {
+          if (laid.error !== undefined) return;
+          setKnown((now) =>
+            new Map(now).set(picture.sha256, [...(now.get(picture.sha256) ?? []), { at, laid }].sort(byTime)),
+          );
         })
-        .catch(() => asked.current.delete(picture.sha256));
+        .catch(() => asked.current.delete(key))
+        .finally(() => running.current--);
     }
-  }, [shown]);
-  return laid;
+  }, [shown, playback, moving, moment]);
+  return useMemo(() => {
+    const found = new Map<string, LaidOn>();
+    for (const one of shown) {
+      const laid = laidAt(known.get(one.picture.sha256) ?? [], momentOf(one, playback));
+      if (laid) found.set(one.picture.sha256, laid);
+    }
+    return found;
+  }, [shown, known, playback]);
+}
+
+const byTime = (a: LaidAt, b: LaidAt) => (a.at ?? -1) - (b.at ?? -1);
+
+/** As it was told for a moment; between two moments that were told evenly from one to the other; else as at the nearest. */
+export function laidAt(known: readonly LaidAt[], moment: number | null): LaidOn | null {
+  if (moment === null) return known.find((one) => one.at === null)?.laid ?? null;
+  const told = known.flatMap(({ at, laid }) => (at === null ? [] : [{ at, laid }]));
+  const after = told.findIndex((one) => one.at >= moment);
+  if (after < 0) return told.at(-1)?.laid ?? known[0]?.laid ?? null;
+  const [a, b] = [told[after - 1], told[after]];
+  const apart = a && b.at - a.at;
+  if (!a || b.at === moment || apart > FAR_SECONDS || a.laid.problem || b.laid.problem)
+    return a && moment - a.at < b.at - moment ? a.laid : b.laid;
+  const part = (moment - a.at) / apart;
+  const mix = (x: number, y: number) => x + part * (y - x);
+  const [from, to] = [a.laid.pose, b.laid.pose];
+  return {
+    pose: { dx: mix(from.dx, to.dx), dy: mix(from.dy, to.dy), a: mix(from.a, to.a), b: mix(from.b, to.b) },
+    problem: null,
+    movedPx: mix(a.laid.movedPx, b.laid.movedPx),
+  };
 }

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type RefObject } from 'react';
+import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
 import { GlPainter } from './glPainter';
 import type { Painter, Room } from './scene';
 import { SoftPainter } from './softPainter';
@@ -35,6 +35,7 @@ function shrunk(room: Room, by: number): Room {
 export function usePainter(canvas: RefObject<HTMLCanvasElement | null>, room: Room | null) {
   const painter = useRef<Painter | null>(null);
   const wanted = useRef<Room | null>(null);
+  const whole = useRef<Room | null>(null);
   const frame = useRef(0);
   const [settled, setSettled] = useState(false);
   const [soft, setSoft] = useState(false);
@@ -48,7 +49,9 @@ export function usePainter(canvas: RefObject<HTMLCanvasElement | null>, room: Ro
         frame.current = 0;
         if (wanted.current && painter.current) painter.current.draw(wanted.current);
         setSoft(painter.current instanceof SoftPainter);
-        setSettled(painter.current?.settled ?? false);
+        // A coarse drawing of what moves is not the picture yet.
+        const sharp = wanted.current !== null && wanted.current === whole.current;
+        setSettled(sharp && (painter.current?.settled ?? false));
       });
     };
     // `?plain` asks for the plain canvas, to see what browsers without graphics show.
@@ -69,9 +72,11 @@ export function usePainter(canvas: RefObject<HTMLCanvasElement | null>, room: Ro
   }, [canvas]);
 
   // Where graphics are slow, what moves is drawn coarser, and sharp again as soon as it rests.
+  const drawNow = useRef<(shrink: number) => void>(() => undefined);
   const pace = useRef({ shrink: 1, last: 0 });
   useEffect(() => {
     wanted.current = room;
+    whole.current = room;
     if (!room) return;
     const draw = (shrink: number) => {
       const element = canvas.current;
@@ -81,8 +86,9 @@ export function usePainter(canvas: RefObject<HTMLCanvasElement | null>, room: Ro
       if (element.width !== drawn.width || element.height !== drawn.height)
         [element.width, element.height] = [drawn.width, drawn.height];
       painter.current.draw(drawn);
-      setSettled(painter.current.settled);
+      setSettled(shrink === 1 && painter.current.settled);
     };
+    drawNow.current = draw;
     const next = requestAnimationFrame((now) => {
       const apart = now - pace.current.last;
       const moving = apart < MOVES_MS;
@@ -99,5 +105,8 @@ export function usePainter(canvas: RefObject<HTMLCanvasElement | null>, room: Ro
     };
   }, [canvas, room]);
 
-  return { painter, settled, soft };
+  /** Draws the room at all of its pixels now, however fast it moves: to be taken away. */
+  const sharpen = useCallback(() => drawNow.current(1), []);
+
+  return { painter, settled, soft, sharpen };
 }

@@ -1,7 +1,4 @@
-import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
-import { Readable } from 'node:stream';
-import { answer, RequestError, responseOf } from '@/app/server/http';
+import { answer, fileAnswer, RequestError, responseOf } from '@/app/server/http';
 import { rendition, RENDITION_SIZES, type RenditionSize } from '@/store';
 
 /** A view of a stored picture: `?size=320|1600&response={"kind":"srgb"}`. */
@@ -13,13 +10,6 @@ export function GET(request: Request, { params }: { params: Promise<{ sha256: st
     if (!RENDITION_SIZES.includes(size))
       throw new RequestError(400, `Views come in sizes ${RENDITION_SIZES.join(' and ')}.`);
     const path = await rendition(sha256, size, responseOf(query.get('response')));
-    const { size: bytes } = await stat(path);
-    return new Response(Readable.toWeb(createReadStream(path)) as unknown as BodyInit, {
-      headers: {
-        'content-type': 'image/jpeg',
-        'content-length': String(bytes),
-        'cache-control': 'private, max-age=31536000, immutable',
-      },
-    });
+    return fileAnswer(path, 'image/jpeg');
   });
 }
