@@ -79,7 +79,7 @@ export async function framesOfClip(
 }
 
 /** Index of the frame that is shown at a moment; the first where it comes later. */
-function onScreen(shown: readonly number[], moment: number): number {
+export function onScreen(shown: readonly number[], moment: number): number {
   return Math.max(
     0,
     shown.findLastIndex((time) => time <= moment + 5e-4),
@@ -87,7 +87,12 @@ function onScreen(shown: readonly number[], moment: number): number {
 }
 
 /** Times at which frames are shown, around some moments, in order; read from the container, nothing is decoded. */
-async function timesNear(path: string, name: string, clip: ClipFacts, moments: readonly number[]): Promise<number[]> {
+export async function timesNear(
+  path: string,
+  name: string,
+  clip: ClipFacts,
+  moments: readonly number[],
+): Promise<number[]> {
   const { even, seconds, startSeconds, framesPerSecond } = clip;
   if (even)
     return Array.from({ length: Math.max(1, Math.round(seconds * framesPerSecond)) }, (_, i) => i / framesPerSecond);

@@ -1,0 +1,2 @@
+export { BANDS, motionBetween, pyramidOfFrame, type FrameMotion, type GrayFrame } from './flow';
+export { motionOf, type ClipMotion, type MotionStep } from './motion';

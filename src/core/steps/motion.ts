@@ -1,0 +1,164 @@
+/** How the camera moved in clips, with and without a filter. A filter changes it only through the shutter: the page says so. */
+import { parseShutter, snapShutterMark } from '../exposure';
+import { motionBetween, motionOf, pyramidOfFrame, type ClipMotion, type GrayFrame, type MotionStep } from '../motion';
+import type { FilterReadings, MotionReadings, Session, Take } from '../session';
+import { UnreadablePicture, type PictureSource } from '../source';
+import { cueAt, parseSubRip, type Cue } from '../telemetry';
+
+export interface TakeMotion {
+  take: Take;
+  motion: ClipMotion;
+}
+
+/** What jumps further than this, pixels, at a smaller shutter angle than this is seen to stutter. Our own judgement. */
+const STUTTER_PX = 4;
+const STUTTER_DEGREES = 90;
+
+/** Clips must be at least so long, seconds; a bench's short ones tell no motion. */
+const LEAST_SECONDS = 2;
+
+/** Motion of the first clip of each scene and filter, and of bare. What can't be read is told elsewhere. */
+export async function measureMotion(
+  session: Session,
+  source: PictureSource,
+  { filter, signal }: { filter?: string; signal?: AbortSignal },
+): Promise<TakeMotion[]> {
+  if (!source.motion) return [];
+  const found: TakeMotion[] = [];
+  const seen = new Set<string>();
+  for (const take of session.takes) {
+    const key = `${take.scene} ${take.filter}`;
+    const wanted = take.role === 'measure' && !take.turn && (!filter || take.filter === null || take.filter === filter);
+    if (!wanted || seen.has(key)) continue;
+    signal?.throwIfAborted();
+    const motion = await motionOfTake(take, session, source, signal);
+    if (!motion) continue;
+    seen.add(key);
+    found.push({ take, motion });
+  }
+  return found;
+}
+
+async function motionOfTake(
+  take: Take,
+  session: Session,
+  source: PictureSource,
+  signal?: AbortSignal,
+): Promise<ClipMotion | null> {
+  const [file] = take.files;
+  const frames = file === undefined ? null : await source.motion!(file, take.span, LEAST_SECONDS, signal).catch(quiet);
+  if (!frames) return null;
+  const steps: MotionStep[] = [];
+  let before: GrayFrame[] | null = null;
+  let scale = 1;
+  try {
+    for await (const { seconds, frame, pixel } of frames) {
+      signal?.throwIfAborted();
+      const pyramid = pyramidOfFrame(frame);
+      if (before) steps.push({ seconds, motion: motionBetween(before, pyramid) });
+      before = pyramid;
+      scale = pixel;
+      // Others want their turn: a heartbeat, a stop.
+      await new Promise((resolve) => setTimeout(resolve, 0));
+    }
+  } catch (error) {
+    return quiet(error);
+  }
+  const cues = await cuesOf(take, source);
+  const exact = (seconds: number) => (session.rig.shutterMarks === 'nominal' ? snapShutterMark(seconds) : seconds);
+  const said = take.exposure.shutter === undefined ? null : parseShutter(take.exposure.shutter);
+  return motionOf(steps, scale, (seconds) => {
+    const shutter = said ?? cueAt(cues, seconds)?.exposure.shutterSeconds;
+    return shutter ? exact(shutter) : null;
+  });
+}
+
+function quiet(error: unknown): null {
+  if (error instanceof UnreadablePicture) return null;
+  throw error;
+}
+
+async function cuesOf(take: Take, source: PictureSource): Promise<Cue[]> {
+  if (take.telemetry === undefined) return [];
+  return source
+    .readText(take.telemetry)
+    .then(parseSubRip)
+    .catch(() => []);
+}
+
+/** Adds what was found of a filter's clip, beside bare's of the same scene. */
+export function addMotion(result: FilterReadings, motions: readonly TakeMotion[]): void {
+  const own = motions.find(({ take }) => take.filter === result.filter);
+  if (!own) return;
+  const bare = motions.find(({ take }) => take.filter === null && take.scene === own.take.scene);
+  const { motion, take } = own;
+  if (!motion.jitterPx && !motion.wobblePx && !motion.blurPx) return;
+  result.motion = {
+    ...figuresOf(motion),
+    scene: take.scene,
+    take: take.id,
+    path: motion.path,
+    waves: motion.waves,
+    ...(bare
+      ? { bare: { ...figuresOf(bare.motion), take: bare.take.id, path: bare.motion.path, waves: bare.motion.waves } }
+      : {}),
+    sentences: sentencesOf(motion, bare?.motion ?? null),
+  };
+}
+
+function figuresOf({ jitterPx, wobblePx, blurPx, jumpPx, shutterAngle }: ClipMotion): Partial<MotionReadings> {
+  return {
+    ...(jitterPx && { jitterPx }),
+    ...(wobblePx && { wobblePx }),
+    ...(blurPx && { blurPx }),
+    ...(jumpPx && { jumpPx }),
+    ...(shutterAngle !== undefined && { shutterAngle }),
+  };
+}
+
+/** How much a clip's own jitter varies from part to part, pixels. */
+function spreadOf({ path }: ClipMotion): number {
+  const parts = 4;
+  const size = Math.floor(path.length / parts);
+  if (size < 5) return Infinity;
+  const each = Array.from({ length: parts }, (_, i) => {
+    const part = path.slice(i * size, (i + 1) * size);
+    return Math.sqrt(part.reduce((sum, [, x, y]) => sum + x * x + y * y, 0) / part.length);
+  });
+  const mean = each.reduce((a, b) => a + b, 0) / parts;
+  return Math.sqrt(each.reduce((sum, one) => sum + (one - mean) ** 2, 0) / (parts - 1));
+}
+
+function sentencesOf(own: ClipMotion, bare: ClipMotion | null): string[] {
+  const sentences: string[] = [];
+  if (own.blurPx && own.shutterAngle !== undefined) {
+    const angle = (one: ClipMotion) => `${one.shutterAngle!.toFixed(0)}°`;
+    const other =
+      bare?.blurPx && bare.shutterAngle !== undefined
+        ? ` Bare it drew ${bare.blurPx.value.toFixed(1)} px at ${angle(bare)}.`
+        : '';
+    sentences.push(
+      `A point draws ${own.blurPx.value.toFixed(1)} px while the shutter is open, at a shutter angle of ${angle(own)}; 180° is what eyes are used to.${other}`,
+    );
+    const stutters = own.jumpPx && own.jumpPx.value > STUTTER_PX && own.shutterAngle < STUTTER_DEGREES;
+    if (stutters)
+      sentences.push(
+        `It jumps ${own.jumpPx!.value.toFixed(1)} px from frame to frame and is smeared over ${((100 * own.shutterAngle) / 360).toFixed(0)} % of that alone: it will be seen to stutter.`,
+      );
+  }
+  if (own.jitterPx && bare?.jitterPx) {
+    const apart = own.jitterPx.value - bare.jitterPx.value;
+    const spread = Math.hypot(spreadOf(own), spreadOf(bare));
+    const limit = Math.hypot(own.jitterPx.u95, bare.jitterPx.u95, Number.isFinite(spread) ? spread : 0);
+    sentences.push(
+      Math.abs(apart) <= limit
+        ? `It shakes as much as bare did: the difference of ${Math.abs(apart).toFixed(2)} px is no more than the clips themselves vary.`
+        : `It shakes ${Math.abs(apart).toFixed(2)} px ${apart > 0 ? 'more' : 'less'} than bare did: wind and hand, since a filter changes nothing of the camera’s path.`,
+    );
+  }
+  if (own.lost > 0)
+    sentences.push(
+      `${own.lost} of ${own.frames} frames could not be laid on the one before: a cut, or nothing to hold on to.`,
+    );
+  return sentences;
+}

@@ -1,0 +1,52 @@
+/** Every frame of a stretch of a clip, small and gray, for telling how the camera moves. */
+import type { MotionFrame } from '@/core/source';
+import { runChild } from '../children';
+import { exchangesSides } from '../orientation';
+import { timesNear } from './frames';
+import { CLIP_LIMITS, probeClip, SAFE_INPUT, unreadableClip } from './probe';
+
+/** Width of the small frames: fine enough for a fiftieth of a pixel of theirs. */
+const ACROSS = 480;
+/** Seconds decoded at a time, and at most. */
+const PART_SECONDS = 2;
+const MOST_SECONDS = 10;
+
+/** Frames from the beginning of a span on, for ten seconds at most. Rejects with UnreadablePicture. */
+export async function* motionFrames(
+  path: string,
+  name: string,
+  span?: { from: number; to: number },
+  signal?: AbortSignal,
+): AsyncGenerator<MotionFrame> {
+  const clip = await probeClip(path, name);
+  const [width, height] = exchangesSides(clip.orientation) ? [clip.height, clip.width] : [clip.width, clip.height];
+  const shrink = Math.min(1, ACROSS / width);
+  const [w, h] = [width, height].map((side) => 2 * Math.round((side * shrink) / 2));
+  const from = Math.max(0, span?.from ?? 0);
+  const to = Math.min(clip.seconds, span?.to ?? clip.seconds, from + MOST_SECONDS);
+  for (let start = from; start < to - 1e-3; start += PART_SECONDS) {
+    const end = Math.min(to, start + PART_SECONDS);
+    const times = (await timesNear(path, name, clip, [start, (start + end) / 2, end])).filter(
+      (time) => time >= start - 5e-4 && time < end - 5e-4,
+    );
+    if (times.length === 0) continue;
+    const input = ['-nostdin', '-v', 'error', ...SAFE_INPUT, '-max_alloc', '2000000000', '-threads', '2'];
+    const where = ['-ss', Math.max(0, times[0] - 5e-4).toFixed(4), '-i', `file:${path}`];
+    const filter = `scale=${w}:${h}:flags=area+accurate_rnd,format=gray16le`;
+    const output = ['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(times.length), '-vf', filter];
+    let raw: Buffer;
+    try {
+      const limits = { ...CLIP_LIMITS, output: (times.length + 1) * w * h * 2 };
+      raw = await runChild('ffmpeg', [...input, ...where, ...output, '-f', 'rawvideo', 'pipe:1'], limits, signal);
+    } catch (error) {
+      throw unreadableClip(name, error);
+    }
+    const samples = new Uint16Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.byteLength));
+    for (const [i, seconds] of times.entries()) {
+      const at = i * w * h;
+      if (at + w * h > samples.length) return;
+      const data = Float32Array.from(samples.subarray(at, at + w * h), (code) => code / 65_535);
+      yield { seconds, frame: { width: w, height: h, data }, pixel: width / w };
+    }
+  }
+}
