@@ -1,13 +1,16 @@
 import { defineConfig } from '@playwright/test';
 
+/** Runs side by side have folders of their own. */
+const RESULTS = process.env.GLADE_RESULTS ?? 'test-results';
+
 /** Drives the built application in Debian's Chromium. `./glade test` starts it and names its address. */
 export default defineConfig({
   testDir: 'e2e',
-  outputDir: 'test-results',
+  outputDir: RESULTS,
   workers: 1,
   timeout: 150_000,
   expect: { timeout: 15_000 },
-  reporter: [['line'], ['json', { outputFile: 'test-results/report.json' }]],
+  reporter: [['line'], ['json', { outputFile: `${RESULTS}/report.json` }]],
   use: {
     baseURL: process.env.GLADE_URL ?? 'http://localhost:8420',
     viewport: { width: 1280, height: 800 },

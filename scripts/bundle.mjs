@@ -22,6 +22,7 @@ await build({
     watch: 'src/cli/watch.ts',
     gate: 'src/cli/gate.ts',
     pyramid: 'src/media/pyramidMain.ts',
+    pose: 'src/media/poseMain.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

@@ -8,7 +8,7 @@ WORKER_PID=
 GATE_PID=
 
 prepare_application() {
-  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux
+  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium
   ensure_node
   ensure_modules
   ensure_node_build

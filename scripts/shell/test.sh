@@ -47,7 +47,7 @@ stop_test_application() {
 command_test() {
   export GLADE_VAR="$ROOT/var/test-$$"
   export CI=1
-  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium
+  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium pdftotext poppler-utils
   ensure_node
   ensure_modules
   checks_together "types|types" "lint|lint" "architecture rules|rules" "format|format"
@@ -77,11 +77,19 @@ command_test() {
   # The demo is rendered while the tests that don't need it run: they wait for the server more than they compute.
   nice -n 10 node dist/manage.mjs demo &
   local demo=$!
-  npx --no-install playwright test damaged.spec footage.spec kits.spec plan.spec || true
-  count_report test-results/report.json
+  GLADE_RESULTS=test-results/first npx --no-install playwright test clips.spec damaged.spec footage.spec kits.spec plan.spec || true
+  count_report test-results/first/report.json
   wait "$demo" || fail "the demo could not be rendered." "The reason is above."
-  npx --no-install playwright test compare.spec glade.spec kills.spec kinds.spec || true
-  count_report test-results/report.json
+  # Two browsers side by side, which leave each other's sessions alone; what kills the server comes by itself.
+  GLADE_RESULTS=test-results/beside npx --no-install playwright test compare.spec >test-results/beside.log 2>&1 &
+  local beside=$!
+  GLADE_RESULTS=test-results/browser npx --no-install playwright test glade.spec judge.spec kinds.spec || true
+  wait "$beside" || true
+  cat test-results/beside.log
+  count_report test-results/beside/report.json
+  count_report test-results/browser/report.json
+  GLADE_RESULTS=test-results/kills npx --no-install playwright test kills.spec || true
+  count_report test-results/kills/report.json
 
   stop_test_application
   say ""

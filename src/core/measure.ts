@@ -14,6 +14,7 @@ import type { PictureSource } from './source';
 import { addColors } from './steps/colors';
 import { addGraduation } from './steps/graduation';
 import { addKitFaults } from './steps/kit';
+import { addMotion, measureMotion } from './steps/motion';
 import { preparePlace, type Place } from './steps/places';
 import { addPolarizer } from './steps/polarizer';
 import { addFlare, addShading } from './steps/shading';
@@ -43,6 +44,7 @@ export async function measureSession(
   options: MeasureOptions,
 ): Promise<Readings> {
   const gathered = await gather(session, source, options);
+  const motions = await measureMotion(session, source, options);
   const space = resolveColorSpace(session.rig.colorSpace);
   const flareScenes = new Set(session.scenes.filter((scene) => scene.kind === 'flare').map((scene) => scene.id));
   const lit = new Set<string>();
@@ -68,6 +70,7 @@ export async function measureSession(
       }),
   );
   for (const kit of session.kits) addKitFaults(filters, kit.filters, session);
+  for (const one of filters) addMotion(one, motions);
   const { recovered } = gathered;
   return {
     format: 'aurora-glade-readings',
@@ -135,7 +138,7 @@ function measureFilter(
   addColors(result, places, session, space);
 
   const takes = combined ? Math.max(0, ...combined.places.map((place) => place.strength.takes.length)) : 0;
-  result.verdict = { ...judgeFilter(result, filter, takes), ...judgeQualities(result) };
+  result.verdict = { ...judgeFilter(result, filter, takes), ...judgeQualities(result), takes };
   if (result.cast) result.verdict.cast = castInWords(result.cast);
   const softest = [...sharpness].sort((a, b) => a.retained.value - b.retained.value)[0];
   if (softest?.budget) result.verdict.sharpnessAdvice = adviseOn(softest.budget);

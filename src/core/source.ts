@@ -2,6 +2,7 @@
 import type { Exposure } from './exposure';
 import type { ReadReduced } from './gather/readReduced';
 import type { FileEncoding } from './light';
+import type { GrayFrame } from './motion';
 import type { Picture, PixelRect } from './patches';
 import type { Preview } from './registration';
 
@@ -50,6 +51,14 @@ export type ChooseWindows = (facts: PictureFacts, preview: Preview | null) => Wi
 /** A rectangle to read; `luma` asks for the luma plane alone where the file keeps one apart (clips). */
 export type WindowRect = PixelRect & { luma?: boolean };
 
+/** A frame of a clip, small and gray. */
+export interface MotionFrame {
+  seconds: number;
+  frame: GrayFrame;
+  /** Pixels of the whole frame that one of the small frame stands for. */
+  pixel: number;
+}
+
 /** One frame of a clip: a name that can be read like a picture's, and its moment in the clip. */
 export interface FrameOfClip {
   file: string;
@@ -76,6 +85,16 @@ export interface PictureSource {
    * @param count how many; as many as a take needs when left out
    */
   frames?(file: string, span?: { from: number; to: number }, count?: number): Promise<FrameOfClip[] | null>;
+  /**
+   * Every frame of a clip's beginning, for telling how the camera moved; `null` for a still, and for a clip shorter than `least`
+   * seconds. Rejects with UnreadablePicture. Sources without it tell no motion.
+   */
+  motion?(
+    file: string,
+    span: { from: number; to: number } | undefined,
+    least: number,
+    signal?: AbortSignal,
+  ): Promise<AsyncIterable<MotionFrame> | null>;
   /** Reads and reduces where the pixels are (another thread); sources without it hand out windows instead. */
   readReduced?: ReadReduced;
   /** Changes whenever the content does; `null` where that isn't known, and nothing is remembered. */

@@ -4,6 +4,8 @@ import type { ClipLook, Look } from '@/core/look';
 import type { Picture, PixelRect } from '@/core/patches';
 import type { ChooseWindows, FrameOfClip, PictureSource, ReadWindows } from '@/core/source';
 import { frameOf, framesOfClip, inspectClip, isClip, readFrame } from './clips/frames';
+import { motionFrames } from './clips/motionFrames';
+import { probeClip } from './clips/probe';
 import { inspectRaw, isRaw, readRaw } from './raw';
 import { inspectStill, readStill, readStillAgain, type Inspected } from './stills';
 import type { StillThreads } from './threads';
@@ -36,7 +38,7 @@ export type Locate = (file: string) => string | Promise<string>;
 export function mediaReader(
   locate: Locate,
   threads: StillThreads | null,
-): Pick<PictureSource, 'read' | 'readAgain' | 'readReduced' | 'frames'> {
+): Pick<PictureSource, 'read' | 'readAgain' | 'readReduced' | 'frames' | 'motion'> {
   async function read(file: string, choose: ChooseWindows, signal?: AbortSignal): Promise<ReadWindows> {
     const frame = frameOf(file);
     if (frame) return readFrame(await locate(frame.clip), file, frame.moments, choose, signal);
@@ -51,6 +53,13 @@ export function mediaReader(
     },
     async frames(file, span, count): Promise<FrameOfClip[] | null> {
       return isClip(file) ? framesOfClip(await locate(file), file, span, count) : null;
+    },
+    async motion(file, span, least, signal) {
+      if (!isClip(file)) return null;
+      const path = await locate(file);
+      const { seconds } = await probeClip(path, file);
+      const length = Math.min(seconds, span?.to ?? seconds) - Math.max(0, span?.from ?? 0);
+      return length >= least ? motionFrames(path, file, span, signal) : null;
     },
     ...(threads && {
       async readReduced(file: string, plan: PlanReading, signal?: AbortSignal): Promise<ReducedPicture> {

@@ -74,16 +74,18 @@ export async function writePyramid(
     header.write(JSON.stringify(pyramid));
     await file.write(header, 0, HEADER_BYTES, 0);
     const half = makeLight(Math.ceil(width / 2), Math.ceil(height / 2), channels);
+    // Codes are few: each is made a half once, not each pixel.
+    const halves = used.map((table) => Uint16Array.from(table, halfBits));
+    const numbers = Array.from(Array<number>(channels), (_, c) => used[c]);
     for await (const { y, picture } of bandsOf(source, name, facts)) {
-      const band = lightOfBand(picture, used);
-      await writeTiles(file, levels[0], channels, band, y);
-      halveInto(band, half, y / 2, channels);
+      await writeTiles(file, levels[0], channels, picture, y, (code, c) => halves[c][code]);
+      halveInto(picture, half, y / 2, channels, numbers);
     }
     let below = half;
     for (const level of levels.slice(1)) {
-      await writeTiles(file, level, channels, below, 0);
+      await writeTiles(file, level, channels, below, 0, halfBits);
       const next = makeLight(Math.ceil(below.width / 2), Math.ceil(below.height / 2), channels);
-      halveInto(below, next, 0, channels);
+      halveInto(below, next, 0, channels, null);
       below = next;
     }
     await file.sync();
@@ -124,28 +126,35 @@ async function* bandsOf(
   }
 }
 
-function lightOfBand({ width, height, channels, data }: Picture, tables: readonly Float32Array[]): Light {
-  const light = makeLight(width, height, channels);
-  if (channels === 1) for (let i = 0; i < data.length; i++) light.data[i] = tables[0][data[i]];
-  else
-    for (let i = 0; i < data.length; i += 3) {
-      light.data[i] = tables[0][data[i]];
-      light.data[i + 1] = tables[1][data[i + 1]];
-      light.data[i + 2] = tables[2][data[i + 2]];
-    }
-  return light;
-}
+type Samples = Pick<Picture, 'width' | 'height'> & { data: ArrayLike<number> };
 
-/** Means of two by two pixels; at an odd edge the last column or row stands for itself. */
-function halveInto(from: Light, to: Light, toRow: number, channels: number): void {
-  for (let y = 0; y < Math.ceil(from.height / 2); y++)
-    for (let x = 0; x < to.width; x++)
-      for (let c = 0; c < channels; c++) {
-        const [x1, y1] = [Math.min(2 * x + 1, from.width - 1), Math.min(2 * y + 1, from.height - 1)];
-        const at = (u: number, v: number) => from.data[(v * from.width + u) * channels + c];
-        const sum = at(2 * x, 2 * y) + at(x1, 2 * y) + at(2 * x, y1) + at(x1, y1);
-        to.data[((toRow + y) * to.width + x) * channels + c] = sum / 4;
+/**
+ * Means of two by two pixels; at an odd edge the last column or row stands for itself.
+ *
+ * @param tables light of codes, a table a channel; `null` where it is light already
+ */
+function halveInto(
+  { width, height, data }: Samples,
+  to: Light,
+  toRow: number,
+  channels: number,
+  tables: readonly Float32Array[] | null,
+): void {
+  const across = Math.min(1, width - 1) * channels;
+  for (let y = 0; y < Math.ceil(height / 2); y++) {
+    const upper = 2 * y * width * channels;
+    const lower = Math.min(2 * y + 1, height - 1) * width * channels;
+    const row = (toRow + y) * to.width * channels;
+    for (let c = 0; c < channels; c++) {
+      const table = tables?.[c];
+      for (let x = 0; x < to.width; x++) {
+        const left = 2 * x * channels + c;
+        const right = 2 * x + 1 < width ? left + across : left;
+        const [a, b, d, e] = [data[upper + left], data[upper + right], data[lower + left], data[lower + right]];
+        to.data[row + x * channels + c] = (table ? table[a] + table[b] + table[d] + table[e] : a + b + d + e) / 4;
       }
+    }
+  }
 }
 
 /** Writes the tiles of a band that begins at a tile's first row. What lies beyond the picture repeats its edge. */
@@ -153,24 +162,25 @@ async function writeTiles(
   file: FileHandle,
   { columns, offset }: PyramidLevel,
   channels: 1 | 3,
-  light: Light,
+  light: Samples,
   y: number,
+  halfOf: (sample: number, channel: number) => number,
 ): Promise<void> {
-  const bytes = TILE * TILE * channels * 2;
-  const tile = new Uint16Array(TILE * TILE * channels);
-  for (let row = 0; row * TILE < light.height; row++)
-    for (let column = 0; column < columns; column++) {
-      let at = 0;
+  const samples = TILE * TILE * channels;
+  const row = new Uint16Array(columns * samples);
+  for (let first = 0; first < light.height; first += TILE) {
+    let at = 0;
+    for (let column = 0; column < columns; column++)
       for (let v = 0; v < TILE; v++) {
-        const line = Math.min(row * TILE + v, light.height - 1) * light.width;
+        const line = Math.min(first + v, light.height - 1) * light.width;
         for (let u = 0; u < TILE; u++) {
           const from = (line + Math.min(column * TILE + u, light.width - 1)) * channels;
-          for (let c = 0; c < channels; c++) tile[at++] = halfBits(light.data[from + c]);
+          for (let c = 0; c < channels; c++) row[at++] = halfOf(light.data[from + c], c);
         }
       }
-      const position = offset + ((y / TILE + row) * columns + column) * bytes;
-      await file.write(Buffer.from(tile.buffer), 0, bytes, position);
-    }
+    const position = offset + ((y + first) / TILE) * row.byteLength;
+    await file.write(Buffer.from(row.buffer), 0, row.byteLength, position);
+  }
 }
 
 /** Reads what a pyramid holds. */

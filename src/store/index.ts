@@ -12,4 +12,6 @@ export * from './purge';
 export * from './pyramids';
 export * from './readings';
 export * from './renditions';
+export * from './reports';
+export * from './settings';
 export type { JobState } from './models';

@@ -13,6 +13,7 @@ import { joinedCues, parseSubRip } from '@/core/telemetry';
 import { inspectMedia } from '@/media/files';
 import { startStrip } from '@/media/renditions';
 import { readConfig } from './config';
+import { sideBySide } from './turns';
 import { store } from './database';
 import type { Json } from './models';
 
@@ -135,27 +136,13 @@ export async function registerFile(sha256: string, bytes: number, name: string):
     await File.update({ bytes }, { where: { sha256 } });
     return { sha256, bytes, facts: known };
   }
-  const facts = await inTurn(() => factsOf(sha256, name));
+  const facts = await looking(() => factsOf(sha256, name));
   await File.upsert({ sha256, bytes, facts: facts as unknown as Json });
   return { sha256, bytes, facts };
 }
 
 /** Files looked at side by side: each holds a frame or two of a clip, or rows of a still. */
-const SIDE_BY_SIDE = 2;
-let looking = 0;
-const waiting: (() => void)[] = [];
-
-async function inTurn<T>(work: () => Promise<T>): Promise<T> {
-  if (looking >= SIDE_BY_SIDE) await new Promise<void>((resolve) => waiting.push(resolve));
-  else looking++;
-  try {
-    return await work();
-  } finally {
-    const next = waiting.shift();
-    if (next) next();
-    else looking--;
-  }
-}
+const looking = sideBySide(2);
 
 async function factsOf(sha256: string, name: string): Promise<StoredFacts> {
   const path = mediaPath(sha256);

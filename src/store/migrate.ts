@@ -4,11 +4,13 @@ import { store } from './database';
 import * as firstTables from './migrations/0001-first-tables';
 import * as inbox from './migrations/0002-inbox';
 import * as shelf from './migrations/0003-shelf';
+import * as judgement from './migrations/0004-judgement';
 
 const MIGRATIONS = [
   { name: '0001-first-tables', ...firstTables },
   { name: '0002-inbox', ...inbox },
   { name: '0003-shelf', ...shelf },
+  { name: '0004-judgement', ...judgement },
 ];
 
 /** Runs what is missing; gives the names of the migrations that ran. */

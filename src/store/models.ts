@@ -131,7 +131,28 @@ export interface PairingModel extends Model<InferAttributes<PairingModel>, Infer
   createdAt: CreationOptional<Date>;
 }
 
+/** What a reviewer has set, by name. */
+export interface SettingModel extends Model<InferAttributes<SettingModel>, InferCreationAttributes<SettingModel>> {
+  name: string;
+  data: Json;
+}
+/** A report as it was frozen. */
+export interface ReportVersionModel extends Model<
+  InferAttributes<ReportVersionModel>,
+  InferCreationAttributes<ReportVersionModel>
+> {
+  id: CreationOptional<number>;
+  reportId: string;
+  number: number;
+  hash: string;
+  document: Json;
+  createdAt: CreationOptional<Date>;
+}
+
 export interface Models {
+  Setting: ModelStatic<SettingModel>;
+  Report: ModelStatic<KeptModel>;
+  ReportVersion: ModelStatic<ReportVersionModel>;
   ShelfKit: ModelStatic<KeptModel>;
   ShelfRig: ModelStatic<KeptModel>;
   ShelfPhoto: ModelStatic<ShelfPhotoModel>;
@@ -173,6 +194,17 @@ export function defineModels(sequelize: Sequelize): Models {
   };
   const created = { timestamps: true, createdAt: true, updatedAt: true } as const;
   return {
+    Setting: sequelize.define<SettingModel>(
+      'setting',
+      { name: { type: STRING(60), primaryKey: true }, data: JSON_TYPE },
+      { tableName: 'settings', ...created },
+    ),
+    Report: sequelize.define<KeptModel>('report', kept, { tableName: 'reports', ...created }),
+    ReportVersion: sequelize.define<ReportVersionModel>(
+      'reportVersion',
+      { id: key, reportId: CHAR(36), number: INTEGER, hash: CHAR(64), document: JSON_TYPE, createdAt: DATE(3) },
+      { tableName: 'report_versions', ...created },
+    ),
     ShelfKit: sequelize.define<KeptModel>('shelfKit', kept, { tableName: 'shelf_kits', ...created }),
     ShelfRig: sequelize.define<KeptModel>('shelfRig', kept, { tableName: 'shelf_rigs', ...created }),
     ShelfPhoto: sequelize.define<ShelfPhotoModel>(

@@ -45,12 +45,13 @@ export async function purgeFolder(folder: string, mostBytes: number): Promise<vo
 
 /** Sessions, kits and rigs put away longer than a week go for good, then media that nothing names any more. */
 export async function purgeDeleted(now = Date.now()): Promise<void> {
-  const { Session, ShelfKit, ShelfRig, File, SessionFile, ShelfPhoto, Inbox } = store().models;
+  const { Session, ShelfKit, ShelfRig, Report, File, SessionFile, ShelfPhoto, Inbox } = store().models;
   const before = new Date(now - KEPT_DAYS * DAY_MS);
   const longGone = { where: { deletedAt: { [Op.lt]: before } } };
   await Session.destroy(longGone);
   await ShelfKit.destroy(longGone);
   await ShelfRig.destroy(longGone);
+  await Report.destroy(longGone);
   const old = { updatedAt: { [Op.lt]: before } } as Record<string, unknown>;
   const candidates = await File.findAll({ where: old, attributes: ['sha256'] });
   for (const { sha256 } of candidates) {

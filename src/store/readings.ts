@@ -4,6 +4,7 @@ import type { Readings } from '@/core/session';
 import { store } from './database';
 
 export interface StoredReadings {
+  id: number;
   readings: Readings;
   inputHash: string;
   createdAt: Date;
@@ -12,7 +13,14 @@ export interface StoredReadings {
 /** The newest readings of a session; `null` before the first. */
 export async function latestReadings(sessionId: string): Promise<StoredReadings | null> {
   const row = await store().models.Readings.findOne({ where: { sessionId }, order: [['id', 'DESC']] });
-  return row && { readings: row.document as unknown as Readings, inputHash: row.inputHash, createdAt: row.createdAt };
+  return (
+    row && {
+      id: row.id,
+      readings: row.document as unknown as Readings,
+      inputHash: row.inputHash,
+      createdAt: row.createdAt,
+    }
+  );
 }
 
 /** Ids of the newest readings of several sessions: they grow with every measurement. */

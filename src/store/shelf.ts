@@ -1,8 +1,9 @@
-/** The shelf: kits and rigs that are kept for more than one sitting. A session carries copies of its own. */
+/** The shelf: kits, rigs and reports, kept for more than one sitting. A session carries copies of its own. */
 import { randomUUID } from 'node:crypto';
 import type { ModelStatic } from 'sequelize';
 import { z } from 'zod';
 import { keptKitSchema, keptRigSchema, type KeptKit, type KeptRig } from '@/core/kits';
+import { reportSchema, type Report } from '@/core/report';
 import { store } from './database';
 import type { Json, KeptModel } from './models';
 
@@ -48,6 +49,15 @@ const RIGS: Shelf<KeptRig> = {
   what: 'rig',
   nameOf: (rig) => rig.camera,
   itemsOf: (rig) => rig.lenses.length,
+  filesOf: () => [],
+};
+
+const REPORTS: Shelf<Report> = {
+  model: () => store().models.Report,
+  schema: reportSchema,
+  what: 'report',
+  nameOf: (report) => report.title,
+  itemsOf: (report) => report.sessions.length,
   filesOf: () => [],
 };
 
@@ -145,3 +155,9 @@ export const listRigs = () => list(RIGS);
 export const readRig = (id: string) => read(RIGS, id);
 export const writeRig = (rig: unknown, place?: { id: string; revision: number }) => write(RIGS, rig, place);
 export const putRigAway = (id: string, gone: boolean) => putAway(RIGS, id, gone);
+
+/** Reports, last changed first. */
+export const listReports = () => list(REPORTS);
+export const readReport = (id: string) => read(REPORTS, id);
+export const writeReport = (report: unknown, place?: { id: string; revision: number }) => write(REPORTS, report, place);
+export const putReportAway = (id: string, gone: boolean) => putAway(REPORTS, id, gone);

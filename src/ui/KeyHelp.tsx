@@ -11,6 +11,7 @@ const KEYS: readonly [string, string][] = [
   ['Shift + ← → ↑ ↓', 'on a patch: change its size'],
   ['p', 'in Regions: propose places to measure'],
   ['a', 'in Regions: take all that is proposed'],
+  ['space , .', 'in Compare, clips: play or stop, one frame back, one on; < and > a second, e over and over'],
   ['w s t g d r', 'in Compare: wipe, side by side, stacked, tiles, difference, ratio map'],
   ['b', 'in Compare: bare, while it is held'],
   ['l ⇧l c i q', 'in Compare: levelled, cast out too, clipping, histograms, loupe'],

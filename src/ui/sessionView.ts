@@ -1,5 +1,9 @@
+import type { Bands } from '@/core/rating';
 import type { Readings, Session } from '@/core/session';
 import type { LadderBead } from './ladder/layout';
+
+/** Why figures are not what they would be now. */
+export type Stale = 'changed' | 'older version' | null;
 
 /** What a stage gets of a session. */
 export interface SessionView {
@@ -10,7 +14,9 @@ export interface SessionView {
   /** Upright size of the pictures in pixels, by SHA-256; unreadable files are missing. */
   frames: Record<string, { width: number; height: number }>;
   readings: Readings | null;
-  /** True when something the readings depend on has changed since. */
-  stale: boolean;
+  /** Set when something the readings depend on has changed since, or an older version of the program made them. */
+  stale: Stale;
+  /** Bounds of the words. */
+  bands: Bands;
   beads: LadderBead[];
 }

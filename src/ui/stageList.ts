@@ -17,6 +17,6 @@ export const STAGES: readonly Stage[] = [
   { key: '6', name: 'Measure', path: 'measure' },
   { key: '7', name: 'Compare', path: 'compare' },
   { key: '8', name: 'Verdict', path: 'verdict' },
-  { key: '9', name: 'Pick', path: null },
-  { key: '0', name: 'Report', path: null },
+  { key: '9', name: 'Pick', path: 'pick', alone: '/pick' },
+  { key: '0', name: 'Report', path: 'report', alone: '/reports' },
 ];

@@ -1,15 +1,19 @@
 /** What the viewing room shows: pictures of a session with their exposures, strengths and gains, and how they lie on bare. */
-import { keepLuminance, levelling, toScreen, whiteOf, type Levelling } from '@/core/compare';
+import { readFile } from 'node:fs/promises';
+import { inStep, keepLuminance, toScreen, trackOf, whiteOf, type InStep } from '@/core/compare';
 import { luminanceRow, resolveColorSpace } from '@/core/color';
-import { apertureCounts, exposureOf } from '@/core/gather';
+import { apertureCounts, exposureOf, withTelemetry } from '@/core/gather';
 import { parseShutter, writeShutter } from '@/core/exposure';
-import { responseAtHand } from '@/core/light';
-import { alignPreviews, IDENTITY, judgeView, type Pose } from '@/core/registration';
-import type { Preview } from '@/core/registration';
-import { POLARIZED_SCENES, type Response } from '@/core/session';
+import { disclosureOf } from '@/core/kits';
+import { responseAtHand, type FileEncoding } from '@/core/light';
+import { IDENTITY, type Pose } from '@/core/registration';
+import { POLARIZED_SCENES, type Response, type Session, type Take } from '@/core/session';
 import type { PictureFacts } from '@/core/source';
-import { readMedia } from '@/media/files';
-import { latestReadings, loadSession, mediaPath, storedFiles } from '@/store';
+import { joinedCues, parseSubRip, type Cue } from '@/core/telemetry';
+import { isClip } from '@/media/clips/frames';
+import { frameTime } from '@/media/clips/reel';
+import { allKits, latestReadings, loadSession, mediaPath, poseBeside, storedFiles } from '@/store';
+import { withShelf } from './across';
 import { RequestError } from './http';
 
 export interface ComparedPicture {
@@ -26,17 +30,34 @@ export interface ComparedPicture {
   response: Response;
   /** Linear light that is white on the screen; below 1 for HDR, which is compressed then. */
   white: number;
-  /** As shot, raised by the strength, by the strength and the channels' gains. `null` where nothing was measured or an exposure isn't known. */
-  level: Levelling | null;
-  channels: Levelling | null;
+  /** What it is levelled by: the strength that was measured, and gains that cancel the cast. `null` where nothing was measured. */
+  strength: { stops: number; channels: ChannelGains | null } | null;
+  /** log2 of t·ISO/N², from a moment of the clip on; one entry for a still. Empty where it isn't known: nothing is levelled by a guess. */
+  exposures: { from: number; log2: number }[];
+  film: Film | null;
   /** What was measured, for captions and the end of blind viewing. */
   found: { stops: number; deltaE00: number; kept: number | null } | null;
+}
+
+type ChannelGains = { r: number; g: number; b: number };
+
+/** A clip that can be played. */
+export interface Film {
+  seconds: number;
+  framesPerSecond: number;
+  /** The span of the take. */
+  from: number;
+  to: number;
+  encoding: FileEncoding;
+  /** By moments of the scene's first bare clip: where this one was at the same place. `null` where telemetry doesn't say. */
+  steps: InStep[] | null;
 }
 
 export interface ComparedSession {
   id: string;
   title: string;
   pictures: ComparedPicture[];
+  kits: { name: string; filters: string[]; disclosure: string | null }[];
   /** Linear camera RGB to linear sRGB, row-major. */
   toScreen: number[];
   luminance: number[];
@@ -55,23 +76,28 @@ export async function comparedSession(id: string): Promise<ComparedSession> {
         return sha256 && facts?.readable ? [{ take, file, sha256, facts: facts.picture }] : [];
       }),
     );
-  const usesAperture = apertureCounts(shots, session);
-  const exposures = shots.map((shot) => exposureOf(shot, session, usesAperture));
+  const cues = await Promise.all(shots.map(({ take }) => cuesOf(take.telemetry, files)));
+  const told = shots.map((shot, i) => ({
+    ...shot,
+    facts: withTelemetry(shot.facts, { cues: cues[i], seconds: null }),
+  }));
+  const usesAperture = apertureCounts(told, session);
+  const tracks = shots.map(({ facts, take }, i) => {
+    const bareAt = shots.findIndex((one) => one.take.scene === take.scene && one.take.filter === null);
+    if (!facts.clip || bareAt < 0 || bareAt === i || !shots[bareAt].facts.clip) return null;
+    const own = trackOf(cues[bareAt]);
+    return inStep(own.points, trackOf(cues[i], own.origin).points);
+  });
   const space = resolveColorSpace(session.rig.colorSpace);
   const luminance = luminanceRow(space);
   const filters = session.kits.flatMap((kit) => kit.filters);
   const pictures = shots.map(({ take, file, sha256, facts }, i): ComparedPicture => {
-    const bareAt = shots.findIndex((one) => one.take.scene === take.scene && one.take.filter === null);
-    const [own, bare] = [exposures[i], exposures[bareAt]];
-    const exposure = typeof own === 'number' && typeof bare === 'number' ? { take: own, bare } : null;
     const found = readings?.readings.filters.find((one) => one.filter === take.filter);
     const scene = session.scenes.find((one) => one.id === take.scene);
     // Before polarized light a picture is as dark as its ring says: no one strength levels it.
     const levels = take.filter === null || !POLARIZED_SCENES.has(scene?.kind ?? '');
     const stops = take.filter === null ? 0 : found?.density?.stops.value;
     const gains = found?.cast?.gains;
-    // Where an exposure isn't known, what the picture should be raised by would be a guess.
-    const level = levels && stops !== undefined && exposure ? levelling(stops, exposure) : null;
     return {
       file,
       sha256,
@@ -79,17 +105,16 @@ export async function comparedSession(id: string): Promise<ComparedSession> {
       scene: take.scene,
       filter: take.filter,
       name: take.filter === null ? 'bare' : (filters.find((one) => one.id === take.filter)?.name ?? take.filter),
-      caption: captionOf(take, facts),
+      caption: captionOf(take, told[i].facts),
       frame: { width: facts.width, height: facts.height },
       response: responseAtHand(session.rig.response, facts.encoding),
       white: whiteOf(session.rig.response, facts.encoding),
-      level,
-      channels:
-        take.filter === null
-          ? level
-          : level && gains && stops !== undefined && exposure
-            ? levelling(stops, exposure, keepLuminance(gains, [luminance[0], luminance[1], luminance[2]]))
-            : null,
+      strength:
+        levels && stops !== undefined
+          ? { stops, channels: gains ? keepLuminance(gains, [luminance[0], luminance[1], luminance[2]]) : null }
+          : null,
+      exposures: exposuresOf(shots[i], cues[i], session, usesAperture),
+      film: facts.clip ? filmOf(take, facts.clip, facts.encoding, tracks[i]) : null,
       found:
         found?.density && found.cast
           ? {
@@ -100,7 +125,51 @@ export async function comparedSession(id: string): Promise<ComparedSession> {
           : null,
     };
   });
-  return { id, title: session.title, pictures, toScreen: [...toScreen(space)], luminance: [...luminance] };
+  const shelf = await allKits();
+  const kits = session.kits.map((kit) => ({
+    name: kit.name ?? kit.id,
+    filters: kit.filters.map((one) => one.id),
+    disclosure: disclosureOf(withShelf(kit, shelf) as { obtained?: unknown }),
+  }));
+  return { id, title: session.title, pictures, kits, toScreen: [...toScreen(space)], luminance: [...luminance] };
+}
+
+/** Cues of a take's telemetry; none where there is no such file or it can't be read: Footage says so. */
+async function cuesOf(telemetry: string | undefined, files: ReadonlyMap<string, string>): Promise<Cue[]> {
+  const sha256 = telemetry === undefined ? undefined : files.get(telemetry);
+  if (sha256 === undefined) return [];
+  try {
+    return parseSubRip(await readFile(mediaPath(sha256), 'utf8'));
+  } catch {
+    return [];
+  }
+}
+
+function filmOf(
+  { span }: Take,
+  { seconds, framesPerSecond }: NonNullable<PictureFacts['clip']>,
+  encoding: FileEncoding,
+  steps: InStep[] | null,
+): Film {
+  const last = Math.max(0, seconds - 1 / framesPerSecond);
+  const [from, to] = [Math.min(last, span?.from ?? 0), Math.min(last, span?.to ?? last)];
+  return { seconds, framesPerSecond, from, to, encoding, steps };
+}
+
+/** One exposure, or those that the telemetry tells where session and file are silent. */
+function exposuresOf(
+  { take, facts }: { take: Take; facts: PictureFacts },
+  cues: readonly Cue[],
+  session: Session,
+  usesAperture: boolean,
+): ComparedPicture['exposures'] {
+  const moments =
+    cues.length === 0 ? [{ from: 0, cues }] : joinedCues(cues).map((cue) => ({ from: cue.from, cues: [cue] }));
+  return (facts.clip ? moments : moments.slice(0, 1)).flatMap(({ from, cues: own }) => {
+    const told = withTelemetry({ ...facts, frameSeconds: from }, { cues: own, seconds: from });
+    const log2 = exposureOf({ take, facts: told }, session, usesAperture);
+    return typeof log2 === 'number' ? [{ from, log2 }] : [];
+  });
 }
 
 function captionOf(
@@ -130,16 +199,22 @@ export interface LaidOn {
 const poses = new Map<string, Promise<LaidOn>>();
 const MOST_POSES = 2000;
 
+interface Moment {
+  file: string;
+  /** Seconds of a clip; its middle when left out. */
+  at?: number;
+}
+
 /** How a picture lies on another one of its scene. Throws NoSuchSession, RequestError, UnreadablePicture. */
-export async function laidOn(sessionId: string, file: string, bare: string): Promise<LaidOn> {
+export async function laidOn(sessionId: string, own: Moment, bare: Moment): Promise<LaidOn> {
   const { files } = await loadSession(sessionId);
-  const [own, other] = [files.get(file), files.get(bare)];
-  if (!own || !other) throw new RequestError(404, 'These are not files of the session.');
-  const key = `${own} ${other}`;
+  const sha = [own, bare].map(({ file }) => files.get(file));
+  if (!sha[0] || !sha[1]) throw new RequestError(404, 'These are not files of the session.');
+  const key = `${sha[0]} ${own.at} ${sha[1]} ${bare.at}`;
   let found = poses.get(key);
   if (!found) {
-    found =
-      own === other ? Promise.resolve({ pose: IDENTITY, problem: null, movedPx: 0 }) : align(own, file, other, bare);
+    const same = sha[0] === sha[1] && own.at === bare.at;
+    found = same ? Promise.resolve({ pose: IDENTITY, problem: null, movedPx: 0 }) : align(sha[0], own, sha[1], bare);
     poses.set(key, found);
     found.catch(() => poses.delete(key));
     for (const old of poses.keys()) {
@@ -150,27 +225,15 @@ export async function laidOn(sessionId: string, file: string, bare: string): Pro
   return found;
 }
 
-async function align(own: string, file: string, other: string, bare: string): Promise<LaidOn> {
-  const [take, reference] = await Promise.all([previewOf(own, file), previewOf(other, bare)]);
-  const as = (problem: string): LaidOn => ({ pose: IDENTITY, problem, movedPx: 0 });
-  if (!take.preview || !reference.preview) return as('There is no small view to lay it by.');
-  if (take.width !== reference.width || take.height !== reference.height)
-    return as('Its frame has another size than bare’s.');
-  const alignment = alignPreviews(reference.preview, take.preview);
-  const state = judgeView(alignment, reference);
-  if (state.kind === 'same') return { pose: IDENTITY, problem: null, movedPx: 0 };
-  if (state.kind !== 'moved') return as(`It is shown where it stands: ${state.words}.`);
-  return { pose: state.pose, problem: null, movedPx: Math.hypot(state.pose.dx, state.pose.dy) };
+async function align(own: string, ownAt: Moment, other: string, otherAt: Moment): Promise<LaidOn> {
+  const [path, bare] = [mediaPath(own), mediaPath(other)];
+  const [name, bareName] = await Promise.all([nameOf(path, ownAt), nameOf(bare, otherAt)]);
+  const found = await poseBeside([path, name, bare, bareName]);
+  const pose = found.pose ?? IDENTITY;
+  return { pose, problem: found.problem ?? null, movedPx: Math.hypot(pose.dx, pose.dy) };
 }
 
-async function previewOf(
-  sha256: string,
-  name: string,
-): Promise<{ preview: Preview | null; width: number; height: number }> {
-  let preview: Preview | null = null;
-  const { facts } = await readMedia(mediaPath(sha256), name, (_, found) => {
-    preview = found;
-    return [];
-  });
-  return { preview, width: facts.width, height: facts.height };
+/** A file's name as readers take it: with the frame that is shown at a clip's moment. */
+async function nameOf(path: string, { file, at }: Moment): Promise<string> {
+  return at !== undefined && isClip(file) ? `${file}#t=${(await frameTime(path, file, at)).toFixed(4)}` : file;
 }

@@ -1,8 +1,9 @@
 /** Sessions as the first page shows them. Each is put together once and remembered until it, or its readings, change. */
 import type { HomeSession } from '@/stages/home/Home';
 import { beadsOf } from '@/ui/beads';
-import { writeHeadline } from '@/core/rating';
+import { boundsOf, rejudge, writeHeadline, type Bands } from '@/core/rating';
 import type { Readings } from '@/core/session';
+import { bandsInForce } from './judged';
 import {
   countSessions,
   latestReadingIds,
@@ -21,12 +22,15 @@ const remembered = new Map<string, { key: string; entry: HomeSession }>();
 export async function homeList(): Promise<{ sessions: HomeSession[]; more: number }> {
   const [shown, count] = await Promise.all([listSessions(SHOWN), countSessions()]);
   const readingIds = await latestReadingIds(shown.map((one) => one.id));
-  const keyOf = ({ id, updatedAt }: SessionSummary) => `${updatedAt.getTime()} ${readingIds.get(id) ?? 'none'}`;
+  const bands = await bandsInForce();
+  const under = JSON.stringify(boundsOf(bands));
+  const keyOf = ({ id, updatedAt }: SessionSummary) =>
+    `${updatedAt.getTime()} ${readingIds.get(id) ?? 'none'} ${under}`;
   const changed = shown.filter((one) => remembered.get(one.id)?.key !== keyOf(one));
   const readings = await latestReadingsOf(changed.map((one) => one.id));
   await Promise.all(
     changed.map(async (summary) => {
-      const entry = await entryOf(summary, readings.get(summary.id) ?? null);
+      const entry = await entryOf(summary, readings.get(summary.id) ?? null, bands);
       remembered.delete(summary.id);
       remembered.set(summary.id, { key: keyOf(summary), entry });
     }),
@@ -39,8 +43,9 @@ export async function homeList(): Promise<{ sessions: HomeSession[]; more: numbe
   return { sessions, more: count - shown.length };
 }
 
-async function entryOf(summary: SessionSummary, found: Readings | null): Promise<HomeSession> {
+async function entryOf(summary: SessionSummary, measured: Readings | null, bands: Bands): Promise<HomeSession> {
   const { session } = await loadSession(summary.id);
+  const found = measured && rejudge(measured, session, bands);
   const names = new Map(
     session.kits.flatMap((kit) => kit.filters.map((filter) => [filter.id, filter.name ?? filter.id])),
   );

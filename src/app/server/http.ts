@@ -1,4 +1,7 @@
 /** What route handlers share: sentences for errors, the check of where a request comes from. */
+import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import { Readable } from 'node:stream';
 import { responseSchema, SessionError, type Response as SessionResponse } from '@/core/session';
 import { UnreadablePicture } from '@/core/source';
 import { BundleError } from '@/media/bundle';
@@ -55,4 +58,16 @@ export function responseOf(text: string | null): SessionResponse {
   const parsed = responseSchema.safeParse(given);
   if (!parsed.success) throw new RequestError(400, 'That is not a response.');
   return parsed.data;
+}
+
+/** A stored file as an answer; its address names its content, so that browsers may keep it for ever. */
+export async function fileAnswer(path: string, type: string): Promise<Response> {
+  const { size } = await stat(path);
+  return new Response(Readable.toWeb(createReadStream(path)) as unknown as BodyInit, {
+    headers: {
+      'content-type': type,
+      'content-length': String(size),
+      'cache-control': 'private, max-age=31536000, immutable',
+    },
+  });
 }

@@ -7,6 +7,7 @@ export {
   type Observation,
 } from './gather';
 export { apertureCounts, exposureOf } from './exposures';
+export { withTelemetry } from './shots';
 export type { Memory } from './memory';
 export type { TurnMoment } from './turns';
 export { reduceHere, type PlanReading, type ReadPlan, type ReducedPicture } from './readReduced';

@@ -110,3 +110,16 @@ export function handlingFlaws({ handling }: Pick<KeptFilter, 'handling'>): strin
       : [good ? `not: ${question.toLowerCase()}` : question.toLowerCase()];
   });
 }
+
+const DISCLOSED: Record<Obtained, string> = {
+  bought: 'bought by the reviewer',
+  lent: 'lent for the review',
+  given: 'given to the reviewer free of charge',
+  'own make': 'made by the reviewer',
+};
+
+/** How a kit of a session came to the reviewer, in words; `null` where nobody has said. Sessions keep what the shelf's kit says. */
+export function disclosureOf(kit: { obtained?: unknown }): string | null {
+  const known = OBTAINED.find((one) => one === kit.obtained);
+  return known ? DISCLOSED[known] : null;
+}

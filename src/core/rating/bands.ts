@@ -1,4 +1,6 @@
-/** The bounds that words and scores rest on. All of them can be changed here, in one place. */
+/** The bounds that words and scores rest on, and how other ones are set. */
+import { z } from 'zod';
+
 export interface Band {
   word: string;
   /** Up to and including this size. */
@@ -50,6 +52,55 @@ export const DEFAULT_BANDS: Bands = {
   ],
   mergedBelow: 0.5,
 };
+
+const rising = (count: number) =>
+  z
+    .array(z.number().positive('A bound is a number above 0.').max(1000))
+    .length(count)
+    .refine((bounds) => bounds.every((bound, i) => i === 0 || bound > bounds[i - 1]), {
+      error: 'Each bound lies above the one before.',
+    });
+
+/** Bounds as they are edited and kept: the words stay. */
+export const boundsSchema = z.object({
+  strength: rising(2),
+  cast: rising(3),
+  sharpness: rising(2),
+  corners: rising(3),
+  extinction: rising(2),
+  mergedBelow: z.number().min(0.05).max(0.95),
+});
+
+export type Bounds = z.infer<typeof boundsSchema>;
+
+type Quality = 'strength' | 'cast' | 'sharpness' | 'corners' | 'extinction';
+
+/** The bounds of bands. */
+export function boundsOf(bands: Bands): Bounds {
+  const of = (quality: Quality) => bands[quality].map((band) => band.upTo).filter(Number.isFinite);
+  return {
+    strength: of('strength'),
+    cast: of('cast'),
+    sharpness: of('sharpness'),
+    corners: of('corners'),
+    extinction: of('extinction'),
+    mergedBelow: bands.mergedBelow,
+  };
+}
+
+/** Bands of the usual words with other bounds. */
+export function bandsOf(bounds: Bounds): Bands {
+  const of = (quality: Quality): Band[] =>
+    DEFAULT_BANDS[quality].map(({ word }, i) => ({ word, upTo: bounds[quality][i] ?? Infinity }));
+  return {
+    strength: of('strength'),
+    cast: of('cast'),
+    sharpness: of('sharpness'),
+    corners: of('corners'),
+    extinction: of('extinction'),
+    mergedBelow: bounds.mergedBelow,
+  };
+}
 
 /** The band that a size falls in. */
 export function bandOf(size: number, bands: readonly Band[]): Band {

@@ -4,3 +4,4 @@ export * from './verdict';
 export * from './kit';
 export * from './headline';
 export * from './kinds';
+export * from './rejudge';

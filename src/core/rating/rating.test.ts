@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { seededNormals } from '../numbers';
 import type { DensityReadings, FilterReadings, Readings } from '../session';
 import { bandsTouched, DEFAULT_BANDS, either, judgeStrength, kitFaults, writeHeadline } from '.';
 
@@ -26,6 +27,17 @@ describe('guard bands (JCGM 106:2012, 8.3): one word only when the interval lies
   ])('%d ± %d is %s', (value, u95, words) =>
     expect(either(bandsTouched(value, u95, DEFAULT_BANDS.strength))).toBe(words),
   );
+
+  test('at the edge of a word’s guard band the truth lies beyond its bound in 2.3 of 100 cases', () => {
+    // JCGM 106:2012, 8.3.3: a guard band as wide as U = 2u limits the specific risk of a wrong acceptance to 2.3 % (quoted from memory).
+    const [bound, u95] = [1 / 3, 0.1];
+    const edge = bound - u95;
+    expect(bandsTouched(edge - 1e-9, u95, DEFAULT_BANDS.strength)).toEqual(['true']);
+    expect(bandsTouched(edge + 1e-6, u95, DEFAULT_BANDS.strength)).toEqual(['true', 'close']);
+    const normal = seededNormals(11);
+    const beyond = Array.from({ length: 40_000 }, () => edge + (u95 / 2) * normal()).filter((truth) => truth > bound);
+    expect(beyond.length / 40_000).toBeCloseTo(0.023, 2);
+  });
 
   test('never claim more than the interval allows', () => {
     fc.assert(

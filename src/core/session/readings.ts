@@ -235,6 +235,29 @@ const colorSchema = z.looseObject({
   atDegrees: z.number().optional(),
 });
 
+const clipMotion = z.looseObject({
+  /** Pixels of the whole frame (formats.md, Motion). */
+  jitterPx: readingSchema.optional(),
+  wobblePx: readingSchema.optional(),
+  blurPx: readingSchema.optional(),
+  /** How far a point jumps from frame to frame. */
+  jumpPx: readingSchema.optional(),
+  /** Degrees; by the exposures that are told. */
+  shutterAngle: z.number().optional(),
+  take: z.string(),
+  /** [seconds, x, y]: the frame's center off its one-second mean. */
+  path: z.array(z.tuple([z.number(), z.number(), z.number()])),
+  /** [seconds, pixels]: the band that moved most beyond the frame. */
+  waves: z.array(z.tuple([z.number(), z.number()])),
+});
+
+const motion = clipMotion.extend({
+  scene: z.string(),
+  /** The bare clip of the same scene. */
+  bare: clipMotion.optional(),
+  sentences: z.array(z.string()),
+});
+
 export const verdictSchema = z.looseObject({
   label: z.string(),
   sentence: z.string(),
@@ -248,6 +271,8 @@ export const verdictSchema = z.looseObject({
   /** How well the polarizer polarizes. */
   polarizer: z.string().optional(),
   repeatsToSettle: z.number().int().positive().nullable().optional(),
+  /** Pictures that the strength rests on. */
+  takes: z.number().int().nonnegative().optional(),
 });
 
 export const filterReadingsSchema = z.looseObject({
@@ -264,6 +289,7 @@ export const filterReadingsSchema = z.looseObject({
   variable: variable.optional(),
   polarizer: polarizer.optional(),
   graduation: graduation.optional(),
+  motion: motion.optional(),
   verdict: verdictSchema,
   faults: z.array(faultSchema),
 });
@@ -293,6 +319,7 @@ export type SweepPoint = z.infer<typeof sweepPoint>;
 export type MarkReadings = z.infer<typeof markSchema>;
 export type VariableReadings = z.infer<typeof variable>;
 export type GraduationReadings = z.infer<typeof graduation>;
+export type MotionReadings = z.infer<typeof motion>;
 export type ColorReadings = z.infer<typeof colorSchema>;
 export type CastDirection = (typeof CAST_DIRECTIONS)[number];
 export type Verdict = z.infer<typeof verdictSchema>;

@@ -1,6 +1,6 @@
 'use client';
 
-import { ListChecks, Plus, Trash2 } from 'lucide-react';
+import { ListChecks, Plus, Trash2, Trophy } from 'lucide-react';
 import Link from 'next/link';
 import { useState } from 'react';
 import { putAwayAction } from '@/app/server/actions';
@@ -48,6 +48,11 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
           </p>
         </div>
         <div className="flex gap-2 flex-wrap">
+          {sessions.some((one) => one.measured) && (
+            <Link href="/ranking" className={buttonClass('quiet')}>
+              <Trophy size={16} aria-hidden /> Rank the kits
+            </Link>
+          )}
           <Link href="/plan" className={buttonClass('quiet')}>
             <ListChecks size={16} aria-hidden /> Plan a sitting
           </Link>

@@ -13,7 +13,7 @@ import { KeptNote } from './KeptNote';
 import { KitTable } from './KitTable';
 import { MassCheck, type KnownAircraft } from './MassCheck';
 import { rowOf, type Row } from './rows';
-import { useKept } from './useKept';
+import { useKept } from '@/ui/useKept';
 
 /** One kit: its filters as a table, what it cost and how it came, how each filter handles. */
 export function KitEditor({

@@ -9,7 +9,7 @@ import type { Response } from '@/core/session';
 import { Button, buttonClass } from '@/ui/Button';
 import { Labelled, MaybeNumberField, NumberField, NumbersField, ShutterField } from './fields';
 import { KeptNote } from './KeptNote';
-import { useKept } from './useKept';
+import { useKept } from '@/ui/useKept';
 
 const STEPS: readonly [KeptRig['step'], string][] = [
   [1 / 3, 'thirds of a stop'],

@@ -1,6 +1,7 @@
 'use client';
 
 import type { FilterReadings } from '@/core/session';
+import { CardButtons } from '@/ui/CardButtons';
 import { CastPlot } from '@/ui/charts/CastPlot';
 import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';
 import { BudgetBar } from './Budget';
@@ -110,6 +111,40 @@ export function FilterSheet({
             Cast in a*, b* at L* 50. Inside the solid ring an eye hardly sees it.
           </p>
         </>
+      )}
+      {density && (
+        <div className="mt-3">
+          <CardButtons
+            words="As a card:"
+            name={readings.filter}
+            card={{
+              title: name,
+              subtitle: label === 'unmarked' ? 'unmarked' : `labelled ${label}`,
+              figures: [
+                {
+                  value: fixed(density.stops.value, decimals),
+                  unit: `stops ${plusMinus(density.stops.u95, decimals)}`,
+                  what: `strength: ${verdict.label}`,
+                },
+                ...(cast
+                  ? [
+                      {
+                        value: fixed(cast.deltaE00.value, 1),
+                        unit: 'ΔE00',
+                        what: `cast: ${verdict.cast ?? cast.direction}`,
+                      },
+                    ]
+                  : []),
+              ],
+              rows: [
+                ...(verdict.sharpness ? [{ name: 'Sharpness', value: '', word: verdict.sharpness }] : []),
+                ...(verdict.corners ? [{ name: 'Corners', value: '', word: verdict.corners }] : []),
+                ...(verdict.polarizer ? [{ name: 'Polarizer', value: '', word: verdict.polarizer }] : []),
+              ],
+              foot: verdict.sentence,
+            }}
+          />
+        </div>
       )}
     </aside>
   );

@@ -5,6 +5,7 @@ import { ColorsPanel } from './ColorsPanel';
 import { FlarePanel } from './FlarePanel';
 import { GraduationPanel } from './GraduationPanel';
 import { MarksPanel } from './MarksPanel';
+import { MotionPanel } from './MotionPanel';
 import { PolarizerPanel } from './PolarizerPanel';
 import { ShadingPanel } from './ShadingPanel';
 import { SharpnessPanel } from './SharpnessPanel';
@@ -35,6 +36,7 @@ export function UpClose({ readings, name, view }: { readings: FilterReadings; na
             />
           )}
           {flare && <FlarePanel flare={flare} view={view} />}
+          {readings.motion && <MotionPanel motion={readings.motion} sessionId={view.id} />}
         </div>
         <div className="grid gap-3 min-w-0">
           {colors && <ColorsPanel colors={colors} />}

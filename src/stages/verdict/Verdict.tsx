@@ -12,6 +12,7 @@ import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
 import { FaultNotes } from './FaultNotes';
 import { FilterSheet } from './FilterSheet';
+import { KitPanels, RestsOn } from './KitPanel';
 import { ResponseNote } from './ResponseNote';
 import { UpClose } from './UpClose';
 import { VerdictTable } from './VerdictTable';
@@ -50,12 +51,23 @@ export function Verdict({ view }: { view: SessionView }) {
         <section aria-label="Findings" className="min-w-0">
           <div className="flex justify-between gap-4 items-start">
             <h1>{headline.title}</h1>
-            <Downloads id={view.id} />
+            <span className="flex items-center gap-1 flex-wrap justify-end">
+              <Link href="/bands" className={buttonClass('quiet')}>
+                Bounds
+              </Link>
+              <Downloads id={view.id} />
+            </span>
           </div>
           <p className="text-[#d6d6d6] text-[15px] max-w-[66ch] mt-1.5 mb-3.5">{headline.text}</p>
           {view.stale && (
             <p className="bg-well border-l-[3px] border-warning rounded-r-md px-4 py-2.5 mb-3.5">
-              <b>These figures are from before a change.</b> Takes, patches or files differ now.{' '}
+              {view.stale === 'changed' ? (
+                <>
+                  <b>These figures are from before a change.</b> Takes, patches or files differ now.{' '}
+                </>
+              ) : (
+                <b>These figures were measured by an older version of the program. </b>
+              )}
               <Link href={`/sessions/${view.id}/measure`} className="underline">
                 Measure again
               </Link>
@@ -71,6 +83,8 @@ export function Verdict({ view }: { view: SessionView }) {
           />
           <ResponseNote response={readings.response} />
           {chosen && <UpClose readings={chosen} name={nameOf(chosen.filter)} view={view} />}
+          {chosen && <RestsOn view={view} filter={chosen.filter} name={nameOf(chosen.filter)} />}
+          <KitPanels view={view} />
         </section>
         {chosen && (
           <FilterSheet
@@ -116,6 +130,7 @@ function Downloads({ id }: { id: string }) {
   const items: [string, string][] = [
     [`/api/sessions/${id}/readings.json`, 'Readings, JSON'],
     [`/api/sessions/${id}/readings.csv`, 'Readings, CSV'],
+    [`/api/sessions/${id}/exports`, 'All readings: CSV, JSON, CGATS, .cube, one zip'],
     [`/api/sessions/${id}/bundle`, 'Session with pictures, .glade.zip'],
   ];
   return (

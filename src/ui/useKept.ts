@@ -67,5 +67,5 @@ export function useKept<T>(
     };
   }, [flush]);
 
-  return { item, change, state, problem };
+  return { item, change, state, problem, flush };
 }

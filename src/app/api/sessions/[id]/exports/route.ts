@@ -1,0 +1,68 @@
+import { stringify } from 'csv-stringify/sync';
+import { buffer } from 'node:stream/consumers';
+import { ZipFile } from 'yazl';
+import { attachment, downloadName } from '@/app/server/downloads';
+import { answer, RequestError } from '@/app/server/http';
+import { wholeSession } from '@/app/server/across';
+import { keepLuminance } from '@/core/compare';
+import { luminanceRow, resolveColorSpace } from '@/core/color';
+import { cgatsOf, cube1d, cube3d, stepRows, takeRows } from '@/core/exports';
+import { resolveResponse, responseAtHand, type Decode } from '@/core/light';
+import { kitsAcross, sittingsOf } from '@/core/ranking';
+import { readingsHeader, readingsRows } from '@/core/session/table';
+import { storedFiles } from '@/store';
+
+const csv = (rows: string[][]) => stringify(rows, { record_delimiter: 'windows' });
+
+/** All readings of a session in one zip: CSV, JSON, CGATS, and look-up tables that cancel each cast. */
+export function GET(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  return answer(async () => {
+    const whole = await wholeSession((await params).id);
+    if (!whole) throw new RequestError(404, 'This session has not been measured yet.');
+    const { session, readings, files, id } = whole;
+    const zip = new ZipFile();
+    const add = (name: string, text: string) =>
+      zip.addBuffer(Buffer.from(text), name, { mtime: new Date(readings.createdAt) });
+    add('readings.csv', csv([readingsHeader(), ...readingsRows(session, readings)]));
+    add('readings.glade.json', JSON.stringify(readings, null, 2));
+    add('takes.csv', csv(takeRows(session)));
+    add('casts.cgats.txt', cgatsOf(session, readings));
+    const kits = kitsAcross(sittingsOf(id, session, readings.filters));
+    add('steps.csv', csv(kits.flatMap((kit, i) => stepRows(kit.filters).slice(i === 0 ? 0 : 1))));
+    const [r, g, b] = luminanceRow(resolveColorSpace(session.rig.colorSpace));
+    const own = await encodingOf(session.rig.response, files);
+    for (const { filter, cast } of readings.filters) {
+      if (!cast) continue;
+      // The picture's brightness stays: what is canceled is color.
+      const ask = {
+        title: `${session.title}, ${filter}: cancels the cast`,
+        gains: keepLuminance(cast.gains, [r, g, b]),
+      };
+      add(`cube/${filter}-linear-3d.cube`, cube3d(ask));
+      add(`cube/${filter}-linear-1d.cube`, cube1d(ask));
+      if (!own) continue;
+      add(`cube/${filter}-${own.name}-3d.cube`, cube3d({ ...ask, decode: own.decode }));
+      add(`cube/${filter}-${own.name}-1d.cube`, cube1d({ ...ask, decode: own.decode }));
+    }
+    zip.end();
+    const bytes = await buffer(zip.outputStream as NodeJS.ReadableStream);
+    return new Response(new Uint8Array(bytes), {
+      headers: attachment(downloadName(session.title, '-readings.zip'), 'application/zip'),
+    });
+  });
+}
+
+/** How the rig's own codes stand for light; `null` where that isn't one known curve. */
+async function encodingOf(
+  response: Parameters<typeof responseAtHand>[0],
+  files: ReadonlyMap<string, string>,
+): Promise<{ name: string; decode: Decode } | null> {
+  const [stored] = [...(await storedFiles([...files.values()])).values()].flatMap(({ facts }) =>
+    facts.readable ? [facts.picture.encoding] : [],
+  );
+  if (!stored) return null;
+  const known = responseAtHand(response, stored);
+  const kind = known.kind === 'file' ? (typeof stored.transfer === 'string' ? stored.transfer : null) : known.kind;
+  if (kind === null || kind === 'linear') return null;
+  return { name: kind, decode: resolveResponse(known, stored, () => '').decode[1] };
+}

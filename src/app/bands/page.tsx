@@ -1,0 +1,17 @@
+import type { Metadata } from 'next';
+import { bandsInForce } from '@/app/server/judged';
+import { boundsOf } from '@/core/rating';
+import { Bands } from '@/stages/verdict/Bands';
+import { Header } from '@/ui/Header';
+
+export const metadata: Metadata = { title: 'Where words change' };
+export const dynamic = 'force-dynamic';
+
+export default async function Page() {
+  return (
+    <>
+      <Header />
+      <Bands inForce={boundsOf(await bandsInForce())} />
+    </>
+  );
+}

@@ -1,0 +1,20 @@
+import type { Metadata } from 'next';
+import { measuredSessions } from '@/app/server/across';
+import { bandsInForce } from '@/app/server/judged';
+import { weightsSchema } from '@/core/ranking';
+import { Ranking } from '@/stages/ranking/Ranking';
+import { readSetting } from '@/store';
+import { Header } from '@/ui/Header';
+
+export const metadata: Metadata = { title: 'Ranking' };
+export const dynamic = 'force-dynamic';
+
+export default async function Page() {
+  const [sessions, bands, weights] = await Promise.all([measuredSessions(), bandsInForce(), readSetting('weights')]);
+  return (
+    <>
+      <Header stage="ranking" />
+      <Ranking sessions={sessions} bands={bands} kept={weightsSchema.safeParse(weights).data ?? null} />
+    </>
+  );
+}

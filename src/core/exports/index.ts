@@ -1,0 +1,2 @@
+export * from './cube';
+export * from './text';

@@ -1,0 +1,2 @@
+export * from './light';
+export * from './pick';

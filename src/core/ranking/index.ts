@@ -1,0 +1,5 @@
+export * from './combine';
+export * from './figures';
+export * from './kit';
+export * from './rank';
+export * from './score';

@@ -1,0 +1,126 @@
+'use client';
+
+import { BarChart, CustomChart, HeatmapChart, LineChart, ScatterChart } from 'echarts/charts';
+import { GridComponent, LegendComponent, MarkLineComponent, VisualMapComponent } from 'echarts/components';
+import * as echarts from 'echarts/core';
+import { LabelLayout } from 'echarts/features';
+import { SVGRenderer } from 'echarts/renderers';
+import { useEffect, useRef, useState } from 'react';
+import { saveBlob } from '@/ui/saveBlob';
+
+echarts.use([
+  BarChart,
+  CustomChart,
+  HeatmapChart,
+  LineChart,
+  ScatterChart,
+  GridComponent,
+  LegendComponent,
+  MarkLineComponent,
+  VisualMapComponent,
+  LabelLayout,
+  SVGRenderer,
+]);
+
+/** Saved pictures have so many pixels for each of the screen's. */
+const SCALE = 2;
+
+/** A chart with the table of its figures, to be read aloud or copied, and saved as SVG or PNG. */
+export function ChartFigure({
+  title,
+  option,
+  head,
+  rows,
+  height = 260,
+  name,
+}: {
+  title: string;
+  /** Keep the same object while nothing changes. */
+  option: echarts.EChartsCoreOption;
+  head: readonly string[];
+  rows: readonly (readonly string[])[];
+  height?: number;
+  /** File name without an ending. */
+  name: string;
+}) {
+  const box = useRef<HTMLDivElement>(null);
+  const chart = useRef<echarts.ECharts | null>(null);
+  const [table, setTable] = useState(false);
+  useEffect(() => {
+    if (!box.current) return;
+    const made = echarts.init(box.current, undefined, { renderer: 'svg' });
+    chart.current = made;
+    made.setOption(option);
+    const observer = new ResizeObserver(() => made.resize());
+    observer.observe(box.current);
+    return () => {
+      observer.disconnect();
+      made.dispose();
+      chart.current = null;
+    };
+  }, [option]);
+
+  const svg = () => chart.current?.renderToSVGString() ?? '';
+  async function savePng() {
+    const made = chart.current;
+    if (!made) return;
+    const image = new Image();
+    const address = URL.createObjectURL(new Blob([svg()], { type: 'image/svg+xml' }));
+    try {
+      image.src = address;
+      await image.decode();
+      const canvas = new OffscreenCanvas(SCALE * made.getWidth(), SCALE * made.getHeight());
+      canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
+      saveBlob(await canvas.convertToBlob({ type: 'image/png' }), `${name}.png`);
+    } finally {
+      URL.revokeObjectURL(address);
+    }
+  }
+  const button = 'px-2 py-1 rounded-md hover:bg-raised text-[12.5px] text-ink-2';
+  return (
+    <figure className="bg-sheet rounded-[10px] p-3 min-w-0">
+      <figcaption className="flex items-baseline justify-between gap-3 flex-wrap mb-1">
+        <span className="font-semibold">{title}</span>
+        <span className="flex gap-1">
+          <button type="button" className={button} aria-pressed={table} onClick={() => setTable(!table)}>
+            Table
+          </button>
+          <button
+            type="button"
+            className={button}
+            onClick={() => saveBlob(new Blob([svg()], { type: 'image/svg+xml' }), `${name}.svg`)}
+          >
+            SVG
+          </button>
+          <button type="button" className={button} onClick={() => void savePng()}>
+            PNG
+          </button>
+        </span>
+      </figcaption>
+      <div ref={box} role="img" aria-label={title} className="w-full" style={{ height }} />
+      <table className={table ? 'w-full mt-2 text-[13px]' : 'sr-only'}>
+        <caption className="sr-only">{title}</caption>
+        <thead>
+          <tr className="text-left text-ink-3">
+            {head.map((one) => (
+              <th key={one} scope="col" className="font-medium pr-3">
+                {one}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, i) => (
+            <tr key={i}>
+              {row.map((cell, k) => (
+                <td key={k} className="pr-3">
+                  {cell}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </figure>
+  );
+}
