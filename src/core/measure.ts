@@ -14,6 +14,7 @@ import type { PictureSource } from './source';
 import { addColors } from './steps/colors';
 import { addGraduation } from './steps/graduation';
 import { addKitFaults } from './steps/kit';
+import { addOrdinary, lightOver, prepareOrdinary, type OrdinaryPlace } from './steps/ordinary';
 import { addMotion, measureMotion } from './steps/motion';
 import { preparePlace, type Place } from './steps/places';
 import { addPolarizer } from './steps/polarizer';
@@ -58,6 +59,8 @@ export async function measureSession(
       if (place.series) lit.add(one.patch.scene);
       return place;
     });
+  const scenes = gathered.ordinary.flatMap((one) => prepareOrdinary(one, session, gathered.recovered) ?? []);
+  places.push(...scenes.map(({ place }) => place));
   const { places: edges, faults: edgeFaults } = prepareEdges(gathered.patches);
   const found = [...gathered.faults, ...places.flatMap((place) => place.faults), ...edgeFaults];
 
@@ -66,7 +69,7 @@ export async function measureSession(
       .filter((filter) => options.filter === undefined || filter.id === options.filter)
       .map((filter) => {
         const own = found.filter((one) => one.filter === filter.id).map((one) => one.fault);
-        return measureFilter(filter, kit.id, own, { places, edges, gathered, session, space });
+        return measureFilter(filter, kit.id, own, { places, edges, scenes, gathered, session, space });
       }),
   );
   for (const kit of session.kits) addKitFaults(filters, kit.filters, session);
@@ -86,6 +89,7 @@ export async function measureSession(
         : { residualStops: recovered.residualStops, curve: curveOf(recovered) }),
     },
     filters,
+    ...(scenes.length > 0 ? { light: lightOver(scenes, filters, space) } : {}),
     faults: distinct(found.filter((one) => one.filter === null).map((one) => one.fault)),
   };
 }
@@ -93,6 +97,7 @@ export async function measureSession(
 interface Parts {
   places: Place[];
   edges: EdgePlace[];
+  scenes: OrdinaryPlace[];
   gathered: Gathered;
   session: Session;
   space: ColorSpace;
@@ -102,7 +107,7 @@ function measureFilter(
   filter: Filter,
   kit: string,
   faults: Fault[],
-  { places, edges, gathered, session, space }: Parts,
+  { places, edges, scenes, gathered, session, space }: Parts,
 ): FilterReadings {
   const nominal = nominalStops(filter.nominal);
   const result: FilterReadings = {
@@ -130,6 +135,7 @@ function measureFilter(
   const soft = whySoft(sharpness, filter.name ?? filter.id, takesOfEdges);
   faults.push(...soft.faults);
   if (!graduated) addShading(result, places, gathered.patches, session, space, lightest ?? undefined);
+  if (!graduated && !lightest) addOrdinary(result, filter, scenes, space);
   addFlare(result, gathered.patches, session, space);
   if (polarizes(filter)) {
     addPolarizer(result, filter, parts);
@@ -140,7 +146,7 @@ function measureFilter(
   const takes = combined ? Math.max(0, ...combined.places.map((place) => place.strength.takes.length)) : 0;
   result.verdict = { ...judgeFilter(result, filter, takes), ...judgeQualities(result), takes };
   if (result.cast) result.verdict.cast = castInWords(result.cast);
-  const softest = [...sharpness].sort((a, b) => a.retained.value - b.retained.value)[0];
+  const softest = [...(result.sharpness ?? [])].sort((a, b) => a.retained.value - b.retained.value)[0];
   if (softest?.budget) result.verdict.sharpnessAdvice = adviseOn(softest.budget);
   if (soft.sentence !== null) result.verdict.softness = soft.sentence;
   result.faults = distinct(faults);

@@ -7,6 +7,7 @@ import { encoder } from './encode';
 import { seededRandom, type Random } from './random';
 import { passingThrough, type Passing } from './glass';
 import { BARE_SHUTTER_DENOMINATOR } from './plan';
+import { renderWalk } from './walk';
 import { degreeAt, headingOf, polarizedScene } from './polarized';
 import type { BenchPlan, PlannedTake, Polarization, SimulatedScene, Spoiled, TrueCamera, TrueFilter } from './truth';
 
@@ -276,6 +277,7 @@ export function spoiledOf(plan: BenchPlan, take: PlannedTake, index: number): Pa
  * @param window part of the frame to render; the whole frame when left out
  */
 export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, window?: PixelRect): Picture {
+  if (take.scene === 'outdoor') return cutWindow(renderWalk(plan, take, index), window);
   const { camera, width, height } = plan;
   const part = window ?? { x: 0, y: 0, width, height };
   const flicker = (plan.lamps.flickerStops ?? 0) * seededRandom(`${plan.seed}/${take.id}/${index}`).normal();
@@ -330,4 +332,18 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
       }
     }
   return { width: part.width, height: part.height, channels: 3, bitDepth: camera.bitDepth, data };
+}
+
+function cutWindow(picture: Picture, window?: PixelRect): Picture {
+  if (!window || (window.width === picture.width && window.height === picture.height)) return picture;
+  const { data } = picture;
+  const out =
+    data instanceof Uint16Array
+      ? new Uint16Array(3 * window.width * window.height)
+      : new Uint8Array(3 * window.width * window.height);
+  for (let y = 0; y < window.height; y++) {
+    const from = 3 * ((window.y + y) * picture.width + window.x);
+    out.set(data.subarray(from, from + 3 * window.width), 3 * y * window.width);
+  }
+  return { ...picture, width: window.width, height: window.height, data: out };
 }

@@ -8,7 +8,12 @@ import { clipName, telemetryName } from './session';
 import type { BenchPlan, ClipPlan, PlannedTake } from './truth';
 
 /** Transfer tags of the responses that a clip can carry. */
-const TRANSFERS: Readonly<Record<string, string>> = { bt709: 'bt709', srgb: 'iec61966-2-1', linear: 'linear' };
+const TRANSFERS: Readonly<Record<string, string>> = {
+  bt709: 'bt709',
+  srgb: 'iec61966-2-1',
+  linear: 'linear',
+  hlg: 'arib-std-b67',
+};
 
 /** Films a take; gives the names of the files written. */
 export async function writeClipOf(plan: BenchPlan, take: PlannedTake, folder: string): Promise<string[]> {

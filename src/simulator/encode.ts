@@ -6,12 +6,19 @@ function sigmoid(light: number): number {
   return 1 / (1 + (Math.max(light, 1e-5) / 0.15) ** -0.9);
 }
 
+/** Hybrid log-gamma OETF (ITU-R BT.2100, table 5; constants from memory), scene light 1 → signal 1. */
+function hybridLogGamma(light: number): number {
+  const [a, b, c] = [0.17883277, 0.28466892, 0.55991073];
+  return light <= 1 / 12 ? Math.sqrt(3 * light) : a * Math.log(12 * light - b) + c;
+}
+
 /** Encodes linear light (share of full scale) into a code share, by the camera's response. */
 function encode(response: TrueCamera['response'], light: number): number {
   const value = Math.min(1, Math.max(0, light));
   if (response === 'linear') return value;
   if (response === 'srgb') return value <= 0.0031308 ? 12.92 * value : 1.055 * value ** (1 / 2.4) - 0.055;
   if (response === 's-curve') return (sigmoid(value) - sigmoid(0)) / (sigmoid(1) - sigmoid(0));
+  if (response === 'hlg') return hybridLogGamma(value);
   if (response === 'bt709') return value < 0.018 ? 4.5 * value : 1.099 * value ** 0.45 - 0.099;
   return value ** (1 / response.gamma);
 }

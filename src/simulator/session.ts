@@ -85,6 +85,8 @@ function patchesOf(scene: SimulatedScene, { width, height }: BenchPlan): Record<
     return [
       { id: scene === 'flat' ? 'wall' : 'wall-long', scene, role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } },
     ];
+  // An outdoor scene without patches is measured over its whole frame.
+  if (scene === 'outdoor') return [];
   if (scene === 'screen') return [{ id: 'screen', scene, role: 'neutral', rect: SCREEN_RECT }];
   if (scene === 'water')
     return [

@@ -31,7 +31,7 @@ export interface TrueFilter {
 }
 
 export interface TrueCamera {
-  response: 'linear' | 'srgb' | 'bt709' | 's-curve' | { gamma: number };
+  response: 'linear' | 'srgb' | 'bt709' | 'hlg' | 's-curve' | { gamma: number };
   bitDepth: 8 | 16;
   /** Photo-electrons at full scale. */
   fullWell: number;
@@ -101,8 +101,32 @@ export interface BenchPlan {
   turn?: { sun: { azimuth: number; altitude: number }; altitude: number; clarity: number; pictures: number };
   /** What the session says of its scenes' light (formats: `optics`). */
   optics?: Partial<Record<SimulatedScene, Record<string, unknown>>>;
+  /** How the camera and the things before it move, on the scene `outdoor`. */
+  walk?: WalkScene;
   /** Films each take instead: one clip with a picture a frame. */
   clips?: ClipPlan;
+}
+
+/** An ordinary scene: how the camera moves before it, and what moves by itself. Amounts of zero or none keep it still. */
+export interface WalkScene {
+  /** Pixels that the view drifts over a take, and that takes lie apart by (standard deviation, half of it). */
+  driftPx?: number;
+  /** Pixels of shake from picture to picture, standard deviation. */
+  shakePx?: number;
+  /** Of takes against each other, standard deviations: degrees, relative zoom, perspective (per half width). */
+  turnDegrees?: number;
+  zoom?: number;
+  tilt?: number;
+  /** How much more than the back what stands in front moves. */
+  parallax?: number;
+  /** Of water and leaves, 0–1. */
+  wind?: number;
+  /** Somebody walks by. */
+  walker?: boolean;
+  /** Stops of light from a take's first picture to its last. */
+  clouds?: { take: string; from: number; to: number }[];
+  /** A shadow over the left of some takes, up to an edge (half widths from the center). */
+  shadow?: { takes: string[]; stops: number; edge: number };
 }
 
 /** How the stand-in camera films. */
@@ -141,7 +165,7 @@ export interface Spoiled {
 }
 
 /** `flat-long` is the even wall at the lens's long end. */
-export type SimulatedScene = 'chart' | 'flat' | 'flat-long' | 'flare' | 'screen' | 'water' | 'sky' | 'turn';
+export type SimulatedScene = 'chart' | 'flat' | 'flat-long' | 'flare' | 'screen' | 'water' | 'sky' | 'turn' | 'outdoor';
 
 /** One exposure of the bench, before it is rendered. */
 export interface PlannedTake {

@@ -81,6 +81,15 @@ export function preparePatch(
     level: sample.statistics.mean.map((light) => Math.log2(light) - sample.exposureLog2) as Triple,
     noise: covariances[i],
   }));
+  return seriesOf(shots, nominalMarks, responseCovariance);
+}
+
+/** A series of pictures whose levels and noise are known; `null` without a bare one. */
+export function seriesOf(
+  shots: readonly Shot[],
+  nominalMarks: boolean,
+  responseCovariance?: ResponseCovariance,
+): PatchSeries | null {
   const byTake = new Map<string, Shot[]>();
   for (const shot of shots) byTake.set(shot.take, [...(byTake.get(shot.take) ?? []), shot]);
   const takes = [...byTake.values()];
@@ -107,7 +116,7 @@ export function preparePatch(
       ? inside
       : pooledRepeatability(filterGroups(bare, shots)),
     groups,
-    shots,
+    shots: [...shots],
     bareTakes: bareTakes.map((group) => ({ shots: group })),
     nominalMarks,
     responseCovariance,
@@ -115,7 +124,7 @@ export function preparePatch(
 }
 
 /** Without repeats inside takes, several takes of one filter stand in for them. */
-function filterGroups(bare: BareSeries, shots: Shot[]): RepeatGroup[] {
+function filterGroups(bare: BareSeries, shots: readonly Shot[]): RepeatGroup[] {
   const byFilter = new Map<string, Shot[]>();
   for (const shot of shots)
     // A mark approached from above is no repeat of it from below, and an angle noted twice may be a slip of the pen.

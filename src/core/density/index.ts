@@ -1,6 +1,6 @@
 export { combineStrengths, luminousStops, type CombinedStrength } from './combine';
-export { preparePatch, patchStrength, bareWeightsAt } from './density';
-export type { PatchSample, PatchSeries, PatchStrength } from './density';
+export { preparePatch, patchStrength, bareWeightsAt, seriesOf } from './density';
+export type { PatchSample, PatchSeries, PatchStrength, Shot } from './density';
 export { repeatRange } from './repeats';
 export {
   bareLightAt,

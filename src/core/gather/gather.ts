@@ -13,6 +13,7 @@ import { recoverFromBracket } from './bracket';
 import { apertureCounts, contradiction, exposureOf, timesOf } from './exposures';
 import { forEachConcurrently, PICTURES_AT_A_TIME } from './concurrently';
 import { readRemembered, type Memory } from './memory';
+import { gatherOrdinary, ordinaryTakes, type OrdinaryScene } from './ordinary';
 import type { PlanReading } from './readReduced';
 import { shotsOf, withTelemetry, type Shot } from './shots';
 import { requestsOf, type EdgeMeasurement, type MeasuredPatch, type Reduced, type WindowRequest } from './reduce';
@@ -46,6 +47,7 @@ export type EdgeObservation = Observation<EdgeMeasurement> & { pixels: PixelRect
 
 export interface Gathered {
   patches: GatheredPatch[];
+  ordinary: OrdinaryScene[];
   turns: TurnMoment[];
   /** Faults with the filter they concern; `null` for bare takes. */
   faults: { filter: string | null; fault: Fault }[];
@@ -100,10 +102,13 @@ export async function gather(session: Session, source: PictureSource, options: G
     );
     return list.map((patch) => observationsOf(patch, shown, session, faults));
   });
+  const ordinary = await gatherOrdinary(session, source, tables, options);
+  faults.push(...ordinary.faults);
   const turns = await gatherTurns(session, source, tables, options);
   faults.push(...turns.faults);
   return {
     patches,
+    ordinary: ordinary.scenes,
     turns: turns.moments,
     faults: uniqueFaults(faults),
     response: tables.description(),
@@ -113,7 +118,12 @@ export async function gather(session: Session, source: PictureSource, options: G
 
 /** The patches of a scene; flare scenes are also looked at whole, for ghosts, gray cards of variable filters in their middle. */
 function measurable(session: Session, sceneId: string): MeasuredPatch[] {
-  const patches = patchesOfScene(session, sceneId);
+  // The whole registered picture is looked at apart; what an uneven filter does is read at the frame's center.
+  const ordinary = new Set(ordinaryTakes(session, sceneId));
+  const others = session.takes.some(
+    (take) => take.scene === sceneId && take.filter !== null && !take.turn && !ordinary.has(take),
+  );
+  const patches = patchesOfScene(session, sceneId).filter(({ role }) => role !== 'frame' || others);
   const scene = session.scenes.find((one) => one.id === sceneId);
   const variable = new Set(
     session.kits.flatMap((kit) => kit.filters.flatMap((one) => (one.kind === 'variable-nd' ? [one.id] : []))),
@@ -278,7 +288,9 @@ function observationsOf(
   const times = timesOf(results);
   const usesAperture = apertureCounts(results, session);
   const gathered: GatheredPatch = { patch, samples: [], bracket: [], fields: [], edges: [] };
+  const ordinary = new Set(patch.role === 'frame' ? ordinaryTakes(session, patch.scene) : []);
   results.forEach((result, i) => {
+    if (result.take.filter !== null && ordinary.has(result.take)) return;
     const { take, file } = result;
     const reduced = result.reduced.get(patch.id);
     if (!reduced) return;

@@ -13,3 +13,4 @@ export type { TurnMoment } from './turns';
 export { reduceHere, type PlanReading, type ReadPlan, type ReducedPicture } from './readReduced';
 export { reduceWindow, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';
 export { decodingFor, type Decoding } from './tables';
+export type { OrdinaryPicture, OrdinaryScene } from './ordinary';

@@ -8,6 +8,7 @@ import {
   type Picture,
   type PixelRect,
 } from '../patches';
+import { reduceView, type SceneView } from '../ordinary';
 import { carryRect, type ViewState } from '../registration';
 import type { Patch } from '../session';
 import { reduceField, type FieldStatistics } from '../shading';
@@ -31,6 +32,8 @@ export interface Reduced {
   edge?: EdgeMeasurement;
   /** The codes themselves, for a patch that may be moved a little later. */
   codes?: Picture;
+  /** All of it, for laying it on another picture. */
+  view?: SceneView;
 }
 
 /** A patch of the session, or one that the program adds: `middle` is the center square of a gray card. */
@@ -93,6 +96,8 @@ export function reduceWindow(
       return { edge: reduceEdge(window, table, luminance) };
     case 'codes':
       return { codes: window };
+    case 'view':
+      return { view: reduceView(window, { tables: table, conversion, luminance }) };
   }
 }
 

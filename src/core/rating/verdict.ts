@@ -69,7 +69,7 @@ export function judgeQualities(
   return {
     ...(softest ? { sharpness: either(lossTouches(1 - softest.value, softest.u95, bands.sharpness)) } : {}),
     ...(worst ? { corners: either(lossTouches(-worst.value, worst.u95, bands.corners)) } : {}),
-    ...(shading && shading.hotSpot.value > shading.hotSpot.u95
+    ...(shading?.hotSpot && shading.hotSpot.value > shading.hotSpot.u95
       ? { hotSpot: `a hot spot of ${fixed(shading.hotSpot.value)} stop` }
       : {}),
   };

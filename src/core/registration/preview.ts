@@ -70,7 +70,7 @@ export function localContrast({ width, height, cellPx, data }: Preview, radius: 
   return { width, height, cellPx, data: out };
 }
 
-function boxBlur(data: Float32Array, width: number, height: number, radius: number): Float32Array {
+export function boxBlur(data: Float32Array, width: number, height: number, radius: number): Float32Array {
   const rows = new Float32Array(data.length);
   const out = new Float32Array(data.length);
   for (let y = 0; y < height; y++) slideLine(data, rows, y * width, 1, width, radius);

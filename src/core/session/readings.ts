@@ -62,15 +62,17 @@ const placeInPicture = z.object({
 const sharpness = z.looseObject({
   patch: z.string(),
   scene: z.string(),
-  /** Cycles/pixel. */
-  baselineMtf50: readingSchema,
-  mtf50: readingSchema,
-  mtf20: z.object({ bare: z.number(), filtered: z.number() }),
-  /** Ratio of the two. */
+  /** Ratio of the filtered to the bare: of MTF50, or of the MTFs at `atFrequency`. */
   retained: readingSchema,
-  /** Responses at 0, 1/64, … 1 cycles/pixel. */
-  curves: z.object({ bare: curve, filtered: curve }),
-  angleDegrees: z.number(),
+  /** Cycles/pixel; of an ordinary scene, which has no edge to tell an MTF50 by. */
+  atFrequency: z.number().optional(),
+  /** Of an edge: cycles/pixel. */
+  baselineMtf50: readingSchema.optional(),
+  mtf50: readingSchema.optional(),
+  mtf20: z.object({ bare: z.number(), filtered: z.number() }).optional(),
+  /** Of an edge: responses at 0, 1/64, … 1 cycles/pixel. */
+  curves: z.object({ bare: curve, filtered: curve }).optional(),
+  angleDegrees: z.number().optional(),
   region: z.enum(['center', 'corner']).optional(),
   /** Which way the edge runs; it measures blur across itself. */
   runs: z.enum(['upright', 'level']).optional(),
@@ -92,13 +94,16 @@ const shading = z.looseObject({
   worst: readingSchema.optional(),
   /** Radius as a fraction of the half diagonal, stops. */
   profile: z.array(z.tuple([z.number(), z.number()])),
-  hotSpot: readingSchema,
-  unevenness: readingSchema,
+  /** Absent on ordinary scenes, where a bright thing could be taken for one. */
+  hotSpot: readingSchema.optional(),
+  unevenness: readingSchema.optional(),
   /** Of the darkest corner. */
   budget: z.array(budgetLineSchema).optional(),
   advice: z.string().optional(),
   map,
   lens: map,
+  /** Whether it comes from an ordinary scene instead of an even wall. */
+  ordinary: z.boolean().optional(),
 });
 
 const flare = z.looseObject({
@@ -258,6 +263,61 @@ const motion = clipMotion.extend({
   sentences: z.array(z.string()),
 });
 
+/** What was found on an ordinary scene: which pictures were laid on which, and what was left out of the map between them. */
+const ordinary = z.looseObject({
+  scene: z.string(),
+  patch: z.string(),
+  /** Pixels of the patch. */
+  width: z.number(),
+  height: z.number(),
+  columns: z.number(),
+  rows: z.number(),
+  pairs: z.array(
+    z.looseObject({
+      take: z.string(),
+      file: z.string(),
+      seconds: z.number().nullable(),
+      bareTake: z.string(),
+      bareFile: z.string(),
+      bareSeconds: z.number().nullable(),
+      /** From the filtered frame to the bare one; half widths from the center, row-major 3 × 3. */
+      homography: z.array(z.number()),
+      /** Share of the blocks with something to see in which both show the same. */
+      agreement: z.number(),
+      /** Standard uncertainty of where points land, pixels. */
+      errorPx: z.number(),
+      /** A digit a cell, row by row: 0 used, 1 outside, 2 clipped, 3 dark, 4 moved, 5 in another light. */
+      cells: z.string(),
+    }),
+  ),
+  unpaired: z.array(
+    z.looseObject({
+      take: z.string(),
+      file: z.string(),
+      seconds: z.number().nullable(),
+      tried: z.string(),
+      words: z.string(),
+    }),
+  ),
+  /** Of polarizers: how much darker kinds of area became, and how much of the frame they cover. */
+  areas: z.array(z.looseObject({ area: z.string(), stops: readingSchema, share: z.number() })).optional(),
+});
+
+/** The light of a scene over its pictures, stops against its first bare one; filtered pictures with the filter's strength added back. */
+const lightLine = z.looseObject({
+  scene: z.string(),
+  points: z.array(
+    z.looseObject({
+      take: z.string(),
+      filter: z.string().nullable(),
+      /** ISO 8601. */
+      at: z.string(),
+      stops: z.number(),
+      u95: z.number(),
+    }),
+  ),
+});
+
 export const verdictSchema = z.looseObject({
   label: z.string(),
   sentence: z.string(),
@@ -290,6 +350,7 @@ export const filterReadingsSchema = z.looseObject({
   polarizer: polarizer.optional(),
   graduation: graduation.optional(),
   motion: motion.optional(),
+  ordinary: z.array(ordinary).optional(),
   verdict: verdictSchema,
   faults: z.array(faultSchema),
 });
@@ -302,6 +363,7 @@ export const readingsSchema = z.looseObject({
   generator: z.string(),
   response: z.looseObject({ kind: z.string(), residualStops: z.number().optional() }),
   filters: z.array(filterReadingsSchema),
+  light: z.array(lightLine).optional(),
   faults: z.array(faultSchema),
 });
 
@@ -312,6 +374,9 @@ export type Severity = Fault['severity'];
 export type DensityReadings = z.infer<typeof density>;
 export type CastReadings = z.infer<typeof cast>;
 export type SharpnessReadings = z.infer<typeof sharpness>;
+/** Sharpness told by an edge. */
+export type EdgeReadings = SharpnessReadings &
+  Required<Pick<SharpnessReadings, 'baselineMtf50' | 'mtf50' | 'mtf20' | 'curves' | 'angleDegrees'>>;
 export type PolarizerReadings = z.infer<typeof polarizer>;
 export type SkyTurn = z.infer<typeof turn>;
 export type CutReadings = z.infer<typeof cutSchema>;
@@ -320,8 +385,15 @@ export type MarkReadings = z.infer<typeof markSchema>;
 export type VariableReadings = z.infer<typeof variable>;
 export type GraduationReadings = z.infer<typeof graduation>;
 export type MotionReadings = z.infer<typeof motion>;
+export type OrdinaryReadings = z.infer<typeof ordinary>;
+export type LightLine = z.infer<typeof lightLine>;
 export type ColorReadings = z.infer<typeof colorSchema>;
 export type CastDirection = (typeof CAST_DIRECTIONS)[number];
 export type Verdict = z.infer<typeof verdictSchema>;
 export type FilterReadings = z.infer<typeof filterReadingsSchema>;
 export type Readings = z.infer<typeof readingsSchema>;
+
+/** Whether it was told by an edge, not by an ordinary scene. */
+export function isEdge(one: SharpnessReadings): one is EdgeReadings {
+  return one.curves !== undefined;
+}

@@ -1,7 +1,8 @@
 declare module 'fft.js' {
   export default class FFT {
     constructor(size: number);
-    createComplexArray(): ArrayLike<number>;
+    createComplexArray(): number[];
     realTransform(output: ArrayLike<number>, input: ArrayLike<number>): void;
+    transform(output: ArrayLike<number>, input: ArrayLike<number>): void;
   }
 }

@@ -103,7 +103,8 @@ function problemOf({ statistics: { topShare, zeroShare, mean } }: PatchSample, p
   return null;
 }
 
-function lightFaults(series: PatchSeries, scene: string): Place['faults'] {
+/** What is wrong with the light of a scene, by its bare takes. */
+export function lightFaults(series: PatchSeries, scene: string): Place['faults'] {
   const { trend, difference, levels, jumpAfter } = series.bare;
   if (!trend) return [];
   const takes = levels.flatMap((level) => level.takes);
@@ -133,7 +134,8 @@ function lightFaults(series: PatchSeries, scene: string): Place['faults'] {
   ];
 }
 
-function repeatFaults(series: PatchSeries, usable: PatchSample[]): Place['faults'] {
+/** Repeats of a take that lie further apart than their noise. */
+export function repeatFaults(series: PatchSeries, usable: readonly PatchSample[]): Place['faults'] {
   const filterOf = new Map(usable.map((sample) => [sample.take, sample.filter]));
   const clips = new Set(usable.flatMap((sample) => (sample.frame ? sample.take : [])));
   return series.groups.flatMap((group) => {
@@ -196,7 +198,7 @@ function misfitFaults(samples: readonly PatchSample[], patch: string): Place['fa
 }
 
 /** A white balance that differs between bare and filter, or that the camera chose, is a cast of the camera's. */
-function whiteBalanceFaults(samples: PatchSample[], scene: string): Place['faults'] {
+export function whiteBalanceFaults(samples: readonly PatchSample[], scene: string): Place['faults'] {
   const bares = samples.filter((sample) => sample.filter === null);
   const filtered = samples.filter((sample) => sample.filter !== null);
   const settings = (source: 'said' | 'own') => new Set(bares.flatMap((sample) => sample.whiteBalance?.[source] ?? []));

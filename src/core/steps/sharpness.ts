@@ -1,5 +1,5 @@
 /** Sharpness kept by a filter at each edge patch, or why it can't be told, and what made it soft. */
-import { fault, type Fault, type SharpnessReadings } from '../session';
+import { fault, type Fault, type EdgeReadings } from '../session';
 import type { EdgeResponse } from '../sharpness';
 import { combine } from '../uncertainty';
 import type { EdgePlace, UsableEdge } from './edges';
@@ -26,7 +26,7 @@ export function keptSharpness(
   place: EdgePlace,
   filter: string,
   takes?: ReadonlySet<string>,
-): { kept: SharpnessReadings } | { withheld: Fault } | null {
+): { kept: EdgeReadings } | { withheld: Fault } | null {
   const front = summary(
     place.usable.filter((one) => one.filter === filter && (!takes || takes.has(one.take))),
     place.scatter,
@@ -132,7 +132,7 @@ interface AddedBlur {
   u: number;
 }
 
-function addedBlur(edges: readonly SharpnessReadings[]): AddedBlur | null {
+function addedBlur(edges: readonly EdgeReadings[]): AddedBlur | null {
   if (edges.length === 0) return null;
   const each = edges.map(({ mtf50, baselineMtf50, retained }) => {
     const width2 = (mtf: number) => (GAUSSIAN / mtf) ** 2;
@@ -152,13 +152,13 @@ const apart = (a: AddedBlur, b: AddedBlur) => Math.abs(a.value - b.value) > 4 * 
  * @returns a sentence where the softness is worth one, a fault where it isn't the filter's
  */
 export function whySoft(
-  edges: readonly SharpnessReadings[],
+  edges: readonly EdgeReadings[],
   filter: string,
   takes: readonly string[],
 ): { sentence: string | null; faults: Fault[] } {
   const softest = Math.min(...edges.map((one) => one.retained.value));
   const sharper = edges.filter(({ retained }) => retained.value - retained.u95 > SHARPER_ABOVE);
-  const part = (pick: (one: SharpnessReadings) => boolean) => addedBlur(edges.filter(pick));
+  const part = (pick: (one: EdgeReadings) => boolean) => addedBlur(edges.filter(pick));
   const kept = (region: string) =>
     meanOf(edges.filter((one) => one.region === region).map((one) => one.retained.value));
   const [center, corner] = [part((one) => one.region === 'center'), part((one) => one.region === 'corner')];

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useMemo } from 'react';
 import { resolveColorSpace } from '@/core/color';
+import { isEdge } from '@/core/session';
 import {
   coverageInWords,
   coverageOf,
@@ -165,7 +166,8 @@ function KitCharts({ kit, view }: { kit: RankedKit; view: SessionView }) {
   const steps = stepsOf(kit.filters, bands);
   const casts = kit.filters.flatMap(({ name, cast }) => (cast ? [{ name, a: cast.a.value, b: cast.b.value }] : []));
   const edges = found.flatMap((one) => {
-    const edge = (one.sharpness ?? []).find((part) => part.region === 'center') ?? one.sharpness?.[0];
+    const all = (one.sharpness ?? []).filter(isEdge);
+    const edge = all.find((part) => part.region === 'center') ?? all[0];
     return edge ? [{ id: one.filter, edge }] : [];
   });
   const maps = found.flatMap((one) =>

@@ -64,7 +64,7 @@ export function ShadingPanel({ shading, words }: { shading: Shading; words: (str
               hot spot
             </th>
             {fields.map(({ scene, hotSpot }) =>
-              hotSpot.value > 0 ? (
+              hotSpot === undefined || hotSpot.value > 0 ? (
                 <Figure key={scene} reading={hotSpot} />
               ) : (
                 <td key={scene} className="text-right">

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { SharpnessReadings } from '@/core/session';
+import { isEdge, type SharpnessReadings } from '@/core/session';
 import { CurveChart } from '@/ui/charts/CurveChart';
 import { fixed, plusMinus } from '@/ui/format';
 import { BudgetBar } from './Budget';
@@ -29,11 +29,13 @@ export function SharpnessPanel({
 }) {
   const softest = [...edges].sort((a, b) => a.retained.value - b.retained.value)[0];
   const [chosen, choose] = useState(softest.patch);
-  const edge = edges.find((one) => one.patch === chosen) ?? softest;
+  const shown = edges.find((one) => one.patch === chosen) ?? softest;
+  const edge = isEdge(shown) ? shown : null;
+  const scenes = edges.filter((one) => !isEdge(one));
   const points = (curve: number[]) => curve.map((value, i) => [i / (curve.length - 1), value] as const);
   return (
     <Panel title="Sharpness kept" method="sharpness-kept" word={word}>
-      <CurveChart
+      {edge && (<CurveChart
         label={`Response of the edge ${edge.patch}, bare and with the filter, against cycles per pixel`}
         curves={[
           { points: points(edge.curves.bare), ink: 'gray', dash: 'dashed' },
@@ -41,8 +43,8 @@ export function SharpnessPanel({
         ]}
         x={{ min: 0, max: 0.75, interval: 0.25, name: 'cycles/pixel' }}
         y={{ min: 0, max: 1, interval: 0.5, name: 'contrast left, bare dashed' }}
-      />
-      <table className="w-full text-[13px] mt-1">
+      />)}
+      {edges.some(isEdge) && (<table className="w-full text-[13px] mt-1">
         <thead>
           <tr className="text-ink-3 text-[12px]">
             <th className="text-left font-medium">
@@ -54,7 +56,7 @@ export function SharpnessPanel({
           </tr>
         </thead>
         <tbody>
-          {edges.map((one) => (
+          {edges.filter(isEdge).map((one) => (
             <tr key={one.patch}>
               <th scope="row" className="text-left font-normal">
                 <button
@@ -74,18 +76,28 @@ export function SharpnessPanel({
             </tr>
           ))}
         </tbody>
-      </table>
-      {edge.pictures && (
+      </table>)}
+      {scenes.map((one) => (
+        <p key={one.patch} className="flex justify-between gap-3 text-[13px] mt-1.5">
+          <span className="text-ink-2">
+            “{one.scene}”, an ordinary scene, at {fixed(one.atFrequency ?? 0)} cycles/pixel
+          </span>
+          <span className="whitespace-nowrap">
+            {fixed(one.retained.value)} <span className="unit">{plusMinus(one.retained.u95)}</span>
+          </span>
+        </p>
+      ))}
+      {edge?.pictures && (
         <div className="grid grid-cols-2 gap-3 mt-3" key={edge.patch}>
           <Crop sessionId={sessionId} place={edge.pictures.bare} title="bare" />
           <Crop sessionId={sessionId} place={edge.pictures.filtered} title="filtered" />
         </div>
       )}
-      <p className="text-[12px] text-ink-3 mt-1">
+      {edge?.pictures && (<p className="text-[12px] text-ink-3 mt-1">
         “{edge.patch}” at the picture’s own pixels, enlarged, both at one brightness.
-      </p>
+      </p>)}
       {cause && <p className="text-ink-2 mt-2">{cause}</p>}
-      {edge.budget && <BudgetBar lines={edge.budget} unit="of the ratio" advice={advice} />}
+      {shown.budget && <BudgetBar lines={shown.budget} unit="of the ratio" advice={advice} />}
     </Panel>
   );
 }

@@ -1,0 +1,340 @@
+/**
+ * Sharpness without an edge: spectra of tiles that two pictures of one clip (or two repeats) both show. Their cross spectrum holds what
+ * both saw and neither's noise, so that its ratio filtered to bare at the same places is the square of the ratio of their MTFs
+ * (measuring.md, section 4).
+ */
+import FFT from 'fft.js';
+import { median } from '../numbers';
+import { applyHomography, type Homography } from '../registration';
+import type { SceneView } from './view';
+
+/** Middles of the frequency bins, cycles/pixel. */
+export const FREQUENCIES: readonly number[] = Array.from({ length: 14 }, (_, i) => 0.04 + 0.02 * i);
+const HALF_BIN = 0.01;
+
+/** Spectrum of one tile, each value the mean over a bin of frequencies. */
+export interface TileSpectrum {
+  /** Cross power of the two pictures over all directions, along x, along y; a share of the squared mean light. */
+  cross: Float64Array;
+  crossX: Float64Array;
+  crossY: Float64Array;
+  /** How much of each picture's own power the cross power is, 0–1. */
+  coherence: Float64Array;
+}
+
+/** A place in a picture, half widths from its center. */
+export type Spot = readonly [x: number, y: number];
+
+/** Tiles looked at in a picture. */
+const TILES = 18;
+/** Interpolation between pixels: eight taps of a sinc under a Kaiser window, for 64 places between two pixels. */
+const TAPS = 8;
+const PHASES = 64;
+
+export function tileSize({ fine }: SceneView): number {
+  return Math.min(fine.width, fine.height) >= 480 ? 128 : 64;
+}
+
+/** Where a picture is textured enough for its spectrum to be told: the middles of its best tiles, the most textured first. */
+export function spotsOf(view: SceneView, usable: (spot: Spot) => boolean): Spot[] {
+  const size = tileSize(view);
+  const { fine } = view;
+  const step = size * 0.75;
+  const found: { spot: Spot; texture: number }[] = [];
+  for (let y = size / 2 + 8; y < fine.height - size / 2 - 8; y += step)
+    for (let x = size / 2 + 8; x < fine.width - size / 2 - 8; x += step) {
+      const spot = spotAt(view, x, y);
+      if (!usable(spot)) continue;
+      found.push({ spot, texture: textureOf(view, x, y, size) });
+    }
+  return found
+    .sort((a, b) => b.texture - a.texture)
+    .slice(0, TILES)
+    .map(({ spot }) => spot);
+}
+
+/** From pixels of the fine part to half widths. */
+function spotAt({ fine, left, width, height, cellPx, top }: SceneView, x: number, y: number): Spot {
+  const half = (width * cellPx) / 2;
+  return [(fine.left + x - left - half) / half, (fine.top + y - top - (height * cellPx) / 2) / half];
+}
+
+function pixelAt({ fine, left, width, height, cellPx, top }: SceneView, [u, v]: Spot): [number, number] {
+  const half = (width * cellPx) / 2;
+  return [u * half + half + left - fine.left, v * half + (height * cellPx) / 2 + top - fine.top];
+}
+
+/** Mean square of differences of pixels two apart, relative to the mean light: power around an eighth of a cycle and finer. */
+function textureOf({ fine }: SceneView, x: number, y: number, size: number): number {
+  const [left, top] = [Math.floor(x - size / 2), Math.floor(y - size / 2)];
+  let [sum, mean, n] = [0, 0, 0];
+  for (let j = top; j < top + size; j += 2)
+    for (let i = left; i < left + size; i += 2) {
+      const at = j * fine.width + i;
+      const [a, b, c] = [fine.data[at], fine.data[at + 2], fine.data[at + 2 * fine.width]];
+      sum += (a - b) ** 2 + (a - c) ** 2;
+      mean += a;
+      n++;
+    }
+  return mean > 0 ? sum / n / (mean / n) ** 2 : 0;
+}
+
+const kernels = kernelTable();
+
+function kernelTable(): Float64Array {
+  const bessel = (x: number) => {
+    let [sum, term] = [1, 1];
+    for (let k = 1; k < 25; k++) {
+      term *= (x / (2 * k)) ** 2;
+      sum += term;
+    }
+    return sum;
+  };
+  const beta = 5;
+  const table = new Float64Array((PHASES + 1) * TAPS);
+  for (let phase = 0; phase <= PHASES; phase++) {
+    let total = 0;
+    for (let k = 0; k < TAPS; k++) {
+      const x = k - TAPS / 2 + 1 - phase / PHASES;
+      const sinc = x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x);
+      const at = x / (TAPS / 2);
+      const value = Math.abs(at) >= 1 ? 0 : (sinc * bessel(beta * Math.sqrt(1 - at * at))) / bessel(beta);
+      table[phase * TAPS + k] = value;
+      total += value;
+    }
+    for (let k = 0; k < TAPS; k++) table[phase * TAPS + k] /= total;
+  }
+  return table;
+}
+
+/** Light between pixels; NaN too near to the edge. `x`, `y` count from the middle of the first pixel. */
+function sincAt({ fine }: SceneView, x: number, y: number): number {
+  const [u, v] = [Math.floor(x), Math.floor(y)];
+  const first = TAPS / 2 - 1;
+  if (!(u >= first && v >= first && u + TAPS / 2 < fine.width && v + TAPS / 2 < fine.height)) return NaN;
+  const px = Math.round((x - u) * PHASES) * TAPS;
+  const py = Math.round((y - v) * PHASES) * TAPS;
+  let sum = 0;
+  for (let j = 0; j < TAPS; j++) {
+    const wy = kernels[py + j];
+    if (wy === 0) continue;
+    let at = (v - first + j) * fine.width + u - first;
+    let row = 0;
+    for (let i = 0; i < TAPS; i++, at++) row += kernels[px + i] * fine.data[at];
+    sum += wy * row;
+  }
+  return sum;
+}
+
+const transforms = new Map<number, FFT>();
+
+/** Two-dimensional transform of a complex tile, in place, row by row and column by column. */
+function transform2d(data: Float64Array, size: number): void {
+  let fft = transforms.get(size);
+  if (!fft) transforms.set(size, (fft = new FFT(size)));
+  const line = new Float64Array(2 * size);
+  const out = new Float64Array(2 * size);
+  for (let y = 0; y < size; y++) {
+    fft.transform(out, data.subarray(2 * y * size, 2 * (y + 1) * size));
+    data.set(out, 2 * y * size);
+  }
+  for (let x = 0; x < size; x++) {
+    for (let y = 0; y < size; y++) {
+      line[2 * y] = data[2 * (y * size + x)];
+      line[2 * y + 1] = data[2 * (y * size + x) + 1];
+    }
+    fft.transform(out, line);
+    for (let y = 0; y < size; y++) {
+      data[2 * (y * size + x)] = out[2 * y];
+      data[2 * (y * size + x) + 1] = out[2 * y + 1];
+    }
+  }
+}
+
+/**
+ * Spectra of tiles around spots of the first picture; `null` where the second doesn't show one.
+ *
+ * @param homography from the first picture to the second
+ */
+export function tileSpectra(
+  first: SceneView,
+  second: SceneView,
+  homography: Homography,
+  spots: readonly Spot[],
+  size = tileSize(first),
+): (TileSpectrum | null)[] {
+  const window = Float64Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / size));
+  return spots.map((spot) => {
+    const [cx, cy] = pixelAt(first, spot);
+    const [left, top] = [Math.round(cx - size / 2), Math.round(cy - size / 2)];
+    if (left < 0 || top < 0 || left + size > first.fine.width || top + size > first.fine.height) return null;
+    const data = new Float64Array(2 * size * size);
+    let [meanA, meanB] = [0, 0];
+    for (let y = 0; y < size; y++)
+      for (let x = 0; x < size; x++) {
+        const [u, v] = applyHomography(homography, ...spotAt(first, left + x + 0.5, top + y + 0.5));
+        const [px, py] = pixelAt(second, [u, v]);
+        const b = sincAt(second, px - 0.5, py - 0.5);
+        if (b !== b) return null;
+        const at = y * size + x;
+        data[2 * at] = first.fine.data[(top + y) * first.fine.width + left + x];
+        data[2 * at + 1] = b;
+        meanA += data[2 * at];
+        meanB += b;
+      }
+    meanA /= size * size;
+    meanB /= size * size;
+    if (!(meanA > 0) || !(meanB > 0)) return null;
+    for (let y = 0; y < size; y++)
+      for (let x = 0; x < size; x++) {
+        const at = 2 * (y * size + x);
+        const weight = window[x] * window[y];
+        data[at] = weight * (data[at] / meanA - 1);
+        data[at + 1] = weight * (data[at + 1] / meanB - 1);
+      }
+    transform2d(data, size);
+    return binned(data, size);
+  });
+}
+
+/** The two real tiles' spectra out of the complex one's (one in its real, one in its imaginary part), by bins. */
+function binned(data: Float64Array, size: number): TileSpectrum {
+  const bins = FREQUENCIES.length;
+  const at = (x: number, y: number) => 2 * (((y + size) % size) * size + ((x + size) % size));
+  const each = (visit: (fx: number, fy: number, aa: number, bb: number, re: number, im: number) => void) => {
+    for (let y = -size / 2 + 1; y < size / 2; y++)
+      for (let x = 0; x < size / 2; x++) {
+        if (x === 0 && y <= 0) continue;
+        const [p, n] = [at(x, y), at(-x, -y)];
+        const [ar, ai] = [(data[p] + data[n]) / 2, (data[p + 1] - data[n + 1]) / 2];
+        const [br, bi] = [(data[p + 1] + data[n + 1]) / 2, (data[n] - data[p]) / 2];
+        visit(x / size, y / size, ar * ar + ai * ai, br * br + bi * bi, ar * br + ai * bi, ai * br - ar * bi);
+      }
+  };
+  // What is left of a shift turns the phase in proportion to the frequency: taken out, told by the coarse part.
+  let [xx, yy, xy, rx, ry] = [0, 0, 0, 0, 0];
+  each((fx, fy, _aa, _bb, re, im) => {
+    if (Math.hypot(fx, fy) > 0.14 || re <= 0) return;
+    const weight = Math.hypot(re, im);
+    const phase = Math.atan2(im, re);
+    xx += weight * fx * fx;
+    yy += weight * fy * fy;
+    xy += weight * fx * fy;
+    rx += weight * fx * phase;
+    ry += weight * fy * phase;
+  });
+  const det = xx * yy - xy * xy;
+  const [sx, sy] = det > 1e-18 ? [(rx * yy - ry * xy) / det, (ry * xx - rx * xy) / det] : [0, 0];
+  const out = {
+    cross: new Float64Array(bins),
+    crossX: new Float64Array(bins),
+    crossY: new Float64Array(bins),
+    coherence: new Float64Array(bins),
+  };
+  const [counts, countsX, countsY] = [new Float64Array(bins), new Float64Array(bins), new Float64Array(bins)];
+  const [own, other] = [new Float64Array(bins), new Float64Array(bins)];
+  each((fx, fy, aa, bb, re, im) => {
+    const bin = Math.round((Math.hypot(fx, fy) - FREQUENCIES[0]) / (2 * HALF_BIN));
+    if (bin < 0 || bin >= bins) return;
+    const turn = sx * fx + sy * fy;
+    const power = re * Math.cos(turn) + im * Math.sin(turn);
+    out.cross[bin] += power;
+    own[bin] += aa;
+    other[bin] += bb;
+    counts[bin]++;
+    if (fx > 2 * Math.abs(fy)) {
+      out.crossX[bin] += power;
+      countsX[bin]++;
+    } else if (Math.abs(fy) > 2 * fx) {
+      out.crossY[bin] += power;
+      countsY[bin]++;
+    }
+  });
+  for (let i = 0; i < bins; i++) {
+    out.coherence[i] = out.cross[i] / Math.max(1e-30, Math.sqrt(own[i] * other[i]));
+    out.cross[i] /= Math.max(1, counts[i]);
+    out.crossX[i] /= Math.max(1, countsX[i]);
+    out.crossY[i] /= Math.max(1, countsY[i]);
+  }
+  return out;
+}
+
+/** Fall of one picture's MTF against another's: r(f) = exp(−k f²). */
+export interface Fall {
+  k: number;
+  u: number;
+  /** Of patterns along x and along y alone: blur by movement falls in one direction. */
+  x: number;
+  y: number;
+  tiles: number;
+}
+
+/** Frequencies that the fit looks at, and how much of both pictures' power must be common to be above noise and codec. */
+const BAND = { from: 0.05, to: 0.3 };
+const LEAST_COHERENCE = 0.6;
+/** Above this frequency MTFs are compared with their own middle. */
+const FEWEST_TILES = 3;
+
+/** The fall of the first row of tiles against the second, place by place; `null` where too few tell. */
+export function fallBetween(
+  first: readonly (TileSpectrum | null)[],
+  second: readonly (TileSpectrum | null)[],
+): Fall | null {
+  const told = first.flatMap((one, i) => {
+    const other = second[i];
+    if (!one || !other) return [];
+    const [k, x, y] = (['cross', 'crossX', 'crossY'] as const).map((key) => kOf(one, other, key));
+    return k === null ? [] : [{ k, x, y }];
+  });
+  if (told.length < FEWEST_TILES) return null;
+  const { value, u } = robustMean(told.map(({ k }) => k));
+  const along = (key: 'x' | 'y') => {
+    const values = told.flatMap((one) => one[key] ?? []);
+    return values.length < FEWEST_TILES ? value : robustMean(values).value;
+  };
+  return { k: value, u, x: along('x'), y: along('y'), tiles: told.length };
+}
+
+/** Least squares of half the log ratio of powers on −f², by the power common to both. */
+function kOf(one: TileSpectrum, other: TileSpectrum, key: 'cross' | 'crossX' | 'crossY'): number | null {
+  let [top, bottom, n] = [0, 0, 0];
+  FREQUENCIES.forEach((f, i) => {
+    if (f < BAND.from || f > BAND.to || one.coherence[i] < LEAST_COHERENCE || other.coherence[i] < LEAST_COHERENCE)
+      return;
+    const ratio = one[key][i] / other[key][i];
+    if (!(ratio > 0) || !Number.isFinite(ratio)) return;
+    // Finer bins hold more frequencies: their means are surer.
+    const weight = f;
+    const square = f * f;
+    top -= weight * square * 0.5 * Math.log(ratio);
+    bottom += weight * square * square;
+    n++;
+  });
+  return n >= 5 && bottom > 0 ? top / bottom : null;
+}
+
+/** Mean without outliers, and its standard uncertainty. */
+export function robustMean(values: readonly number[]): { value: number; u: number } {
+  const middle = median(values);
+  const scale = Math.max(1e-9, 1.4826 * median(values.map((one) => Math.abs(one - middle))));
+  let [sum, weights, squares] = [0, 0, 0];
+  for (const value of values) {
+    const t = (value - middle) / (4.7 * scale);
+    if (t * t >= 1) continue;
+    const weight = (1 - t * t) ** 2;
+    sum += weight * value;
+    weights += weight;
+    squares += weight * weight;
+  }
+  const mean = sum / weights;
+  let spread = 0;
+  for (const value of values) {
+    const t = (value - middle) / (4.7 * scale);
+    if (t * t < 1) spread += (1 - t * t) ** 4 * (value - mean) ** 2;
+  }
+  const effective = (weights * weights) / squares;
+  return {
+    value: mean,
+    u: Math.sqrt(spread / (weights * weights)) * Math.sqrt(effective / Math.max(1, effective - 1)),
+  };
+}

@@ -1,0 +1,64 @@
+/** Sharpness that a filter keeps, from the spectra of an ordinary scene; blur that is the movement's is told from its own. */
+import type { OrdinaryScene } from '../gather';
+import { robustMean } from '../ordinary';
+import { fault, type Filter, type FilterReadings } from '../session';
+import { combine } from '../uncertainty';
+
+/** A ratio less certain than this is withheld (formats.md). */
+const WIDEST_U95 = 0.12;
+/** Where MTFs are compared, cycles/pixel (formats.md). */
+const AT = 0.25;
+/** The estimator against known blurs, of the ratio. Found on simulated walks. */
+const METHOD_U = 0.01;
+/** Pictures whose fall lies within this many of their own uncertainties of the least speak: the sharpest. */
+const AS_SHARP = 2;
+
+/** Adds what a filter keeps, or why it can't be told. */
+export function addFrameSharpness(result: FilterReadings, scene: OrdinaryScene, { id, name }: Filter): void {
+  const falls = scene.pictures.flatMap(({ filter, fall, take }) => (filter === id && fall ? [{ ...fall, take }] : []));
+  const takes = falls.map(({ take }) => take);
+  if (falls.length === 0) return;
+  const typical = [...falls].sort((a, b) => a.u - b.u)[falls.length >> 1].u;
+  const least = [...falls].sort((a, b) => a.k - b.k)[Math.min(1, falls.length - 1)].k;
+  const sharpest = falls.filter((one) => one.k <= least + AS_SHARP * Math.hypot(one.u, typical));
+  const { value: k } = robustMean(sharpest.map((one) => one.k));
+  const between = robustMean(sharpest.map((one) => one.k)).u;
+  // Tiles of one place err alike in every picture: pictures don't make them surer without end.
+  const own = typical / Math.sqrt(Math.min(3, sharpest.length));
+  const retained = Math.exp(-k * AT * AT);
+  const uncertainty = combine([
+    { source: 'scatter of tiles', u: retained * AT * AT * own, degreesOfFreedom: Infinity },
+    { source: 'pictures differ', u: retained * AT * AT * (Number.isFinite(between) ? between : 0), degreesOfFreedom: Math.max(1, sharpest.length - 1) },
+    { source: 'method', u: METHOD_U, degreesOfFreedom: Infinity },
+  ]); // prettier-ignore
+  if (!(uncertainty.u95 <= WIDEST_U95)) {
+    const words = `Sharpness on “${scene.patch.scene}” would be uncertain by ${uncertainty.u95.toFixed(2)}; it is withheld.`;
+    result.faults.push(fault('edge-unusable', 'error', takes, words));
+    return;
+  }
+  const kept = (fall: number) => Math.exp(-fall * AT * AT);
+  const range = kept(Math.min(...falls.map((one) => one.k))) - kept(Math.max(...falls.map((one) => one.k)));
+  const scatter = Math.max(4 * AT * AT * typical, 0.02);
+  if (range > Math.max(1 - retained, 0.03) && range > scatter)
+    result.faults.push(
+      fault('soft-by-motion', 'warning', takes,
+        `${name ?? id}: its own pictures differ in sharpness by ${range.toFixed(2)}, more than the filter takes; wind or the camera moved. The ${sharpest.length} sharpest of ${falls.length} speak.`),
+    ); // prettier-ignore
+  const [x, y] = [robustMean(sharpest.map((one) => one.x)).value, robustMean(sharpest.map((one) => one.y)).value];
+  const apart = Math.abs(kept(x) - kept(y));
+  if (apart > Math.max(0.05, 3 * uncertainty.u) && 1 - Math.min(kept(x), kept(y)) > 0.05)
+    result.faults.push(
+      fault('soft-by-motion', 'warning', takes,
+        `${name ?? id}: blurred along one direction (kept ${kept(x).toFixed(2)} across, ${kept(y).toFixed(2)} up and down), as by a movement during the exposure; the sharpness kept is no figure of the filter's alone.`),
+    ); // prettier-ignore
+  result.sharpness = [
+    ...(result.sharpness ?? []),
+    {
+      patch: scene.patch.id,
+      scene: scene.patch.scene,
+      retained: { value: retained, u95: uncertainty.u95 },
+      atFrequency: AT,
+      budget: uncertainty.lines,
+    },
+  ];
+}

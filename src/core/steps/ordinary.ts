@@ -1,0 +1,226 @@
+/** Figures from ordinary scenes: strength and cast, fall of light, sharpness, what a polarizer darkens, and the light over time. */
+import type { ColorSpace } from '../color';
+import { luminanceRow } from '../color';
+import { luminousStops, seriesOf, type PatchSample, type Shot } from '../density';
+import type { OrdinaryPicture, OrdinaryScene } from '../gather';
+import type { ResolvedResponse } from '../light';
+import { levelCovariance, REASONS, solveChannel, type LensFall, type Pair, type SolvedChannel } from '../ordinary';
+import type { Triple } from '../patches/statistics';
+import { fault, polarizes, type Filter, type FilterReadings, type LightLine, type Session } from '../session';
+import { diagonal } from '../uncertainty';
+import { addAreas } from './areas';
+import { addFrameShading } from './frameShading';
+import { addFrameSharpness } from './frameSharpness';
+import { lightFaults, repeatFaults, whiteBalanceFaults, type Place } from './places';
+
+/** A filter's pairs at an ordinary scene, solved. */
+export interface SolvedFilter {
+  /** Places of its pairs in the scene's list. */
+  pairs: number[];
+  channels: [SolvedChannel, SolvedChannel, SolvedChannel];
+}
+
+export interface OrdinaryPlace {
+  scene: OrdinaryScene;
+  place: Place;
+  filters: Map<string, SolvedFilter>;
+  lens: LensFall[];
+}
+
+const NO_LENS: LensFall = { terms: [0, 0, 0], information: [[1, 0, 0], [0, 1, 0], [0, 0, 1]] }; // prettier-ignore
+
+/** Solves what the pairs of a scene tell. */
+export function prepareOrdinary(
+  scene: OrdinaryScene,
+  session: Session,
+  recovered: ResolvedResponse | null,
+): OrdinaryPlace | null {
+  const { pictures, pairs, patch } = scene;
+  const aspect = scene.height / scene.width;
+  const isBare = (i: number) => pictures[i].filter === null;
+  const reference = pictures.findIndex((one) => one.filter === null && Number.isFinite(one.exposureLog2));
+  if (reference < 0) return null;
+  const barePairs = pairs.filter(({ first, second }) => isBare(first) && isBare(second));
+  const linked = connected(reference, barePairs);
+  const usedBare = barePairs.filter(({ first }) => linked.has(first));
+  const known = new Map([[reference, 0]]);
+  const bare = [0, 1, 2].map((c) =>
+    solveChannel(usedBare.map((one) => ({ ...one, filtered: false })), c, pictures.length, known, aspect),
+  ); // prettier-ignore
+  const lens = usedBare.length > 0 ? bare.map((one) => one.lens) : [NO_LENS, NO_LENS, NO_LENS];
+  const filters = new Map<string, SolvedFilter>();
+  const ids = new Set(pictures.flatMap(({ filter }) => filter ?? []));
+  const strengthless = new Set(
+    session.kits.flatMap((kit) => kit.filters.flatMap((one) => (polarizes(one) ? [one.id] : []))),
+  );
+  for (const filter of ids) {
+    const own = [...pairs.keys()].filter(
+      (i) => pictures[pairs[i].first].filter === filter && linked.has(pairs[i].second),
+    );
+    if (own.length === 0) continue;
+    const told = own.map((i): Pair => ({ ...pairs[i], filtered: true }));
+    const channels = [0, 1, 2].map((c) => {
+      const levels = new Map([...linked].map((i) => [i, bare[c].levels[i]]));
+      return solveChannel(told, c, pictures.length, levels, aspect, lens[c]);
+    }) as SolvedFilter['channels'];
+    filters.set(filter, { pairs: own, channels });
+  }
+  const shots = pictures.flatMap((picture, i): Shot[] => {
+    const solved = picture.filter === null ? null : filters.get(picture.filter);
+    const told =
+      picture.filter === null
+        ? linked.has(i)
+        : solved && !strengthless.has(picture.filter) && solved.pairs.some((pair) => pairs[pair].first === i);
+    if (!told || !Number.isFinite(picture.exposureLog2)) return [];
+    return [shotOf(picture, i, solved?.channels ?? bare, i === reference)];
+  });
+  const series = seriesOf(shots, session.rig.shutterMarks === 'nominal', recovered?.covariance);
+  const faults: Place['faults'] = [];
+  if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, shots));
+  faults.push(...whiteBalanceFaults(shots, patch.scene), ...pairingFaults(scene, linked));
+  return { scene, place: { patch, series, seen: ids, faults }, filters, lens };
+}
+
+/** Pictures that pairs lead to from one. */
+function connected(from: number, pairs: readonly { first: number; second: number }[]): Set<number> {
+  const found = new Set([from]);
+  for (let grown = true; grown;) {
+    grown = false;
+    for (const { first, second } of pairs)
+      if (found.has(first) !== found.has(second)) {
+        found.add(first).add(second);
+        grown = true;
+      }
+  }
+  return found;
+}
+
+/** A picture as a sample of the scene's light: its level at the center, and how well that is known. */
+function shotOf(picture: OrdinaryPicture, at: number, channels: readonly SolvedChannel[], isReference: boolean): Shot {
+  const level = channels.map((one) => one.levels[at] - picture.exposureLog2) as Triple;
+  const sample: PatchSample = {
+    take: picture.take,
+    file: picture.file,
+    filter: picture.filter,
+    timeMs: picture.timeMs,
+    exposureLog2: picture.exposureLog2,
+    ...(picture.seconds === null ? {} : { frame: true }),
+    whiteBalance: picture.whiteBalance,
+    statistics: {
+      pixelCount: 1,
+      mean: channels.map((one) => 2 ** one.levels[at]) as Triple,
+      zeroCorrection: [0, 0, 0],
+      topShare: [0, 0, 0],
+      zeroShare: [0, 0, 0],
+      pixelSpread: [0, 0, 0],
+      meanCode: picture.meanCode,
+      rounding: [0, 0, 0],
+      cells: { columns: 1, rows: 1, values: [0, 1, 2].map(() => new Float64Array(1)) as never },
+    },
+  };
+  return { ...sample, level, noise: isReference ? diagonal([0, 0, 0]) : levelCovariance(channels, at) };
+}
+
+/** Takes of which nothing, or not everything, could be laid on a bare picture. */
+function pairingFaults({ pictures, pairs, unpaired }: OrdinaryScene, linked: ReadonlySet<number>): Place['faults'] {
+  const takes = [...new Set(unpaired.map(({ take }) => take))];
+  return takes.flatMap((take) => {
+    const own = pictures.flatMap((one, i) => (one.take === take ? [i] : []));
+    const laid = own.filter((i) =>
+      pairs.some(({ first, second }) => (first === i && linked.has(second)) || (second === i && linked.has(first))),
+    );
+    const lost = unpaired.filter((one) => one.take === take);
+    const { filter } = pictures[own[0]];
+    const [{ file, tried, words }] = lost;
+    const whole = laid.length === 0;
+    const text = whole
+      ? `${take}: none of its pictures could be laid on a bare one; ${words} (${file} on ${tried}). It is left out.`
+      : `${take}: ${lost.length} of its ${own.length} pictures could not be laid on a bare one; ${words} (${file} on ${tried}). The others speak.`;
+    return [{ filter, fault: fault('registration-failed', whole ? 'error' : 'warning', [take], text) }];
+  });
+}
+
+/** Adds what ordinary scenes tell of a filter beside its strength. */
+export function addOrdinary(
+  result: FilterReadings,
+  filter: Filter,
+  places: readonly OrdinaryPlace[],
+  space: ColorSpace,
+): void {
+  for (const one of places) {
+    const { scene } = one;
+    const solved = one.filters.get(filter.id);
+    const unpaired = scene.unpaired.filter(({ take }) =>
+      scene.pictures.some((p) => p.take === take && p.filter === filter.id),
+    );
+    if (!solved && unpaired.length === 0) continue;
+    const grid = scene.pairs[0]?.map ?? { columns: 0, rows: 0 };
+    const own: NonNullable<FilterReadings['ordinary']>[number] = {
+      scene: scene.patch.scene,
+      patch: scene.patch.id,
+      width: scene.width,
+      height: scene.height,
+      columns: grid.columns,
+      rows: grid.rows,
+      pairs: (solved?.pairs ?? []).map((at, i) => pairOf(scene, at, solved!, i)),
+      unpaired,
+    };
+    result.ordinary = [...(result.ordinary ?? []), own];
+    if (!solved) continue;
+    if (polarizes(filter)) own.areas = addAreas(scene, solved, space);
+    else addFrameShading(result, scene, solved, space);
+    addFrameSharpness(result, scene, filter);
+  }
+}
+
+const DIGITS = REASONS.map((_, i) => String(i));
+const OTHER_LIGHT = REASONS.indexOf('light');
+
+function pairOf({ pictures, pairs }: OrdinaryScene, at: number, { channels }: SolvedFilter, own: number) {
+  const { first, second, homography, agreement, errorPx, map } = pairs[at];
+  const [take, bare] = [pictures[first], pictures[second]];
+  const outliers = channels[1].outliers[own];
+  return {
+    take: take.take,
+    file: take.file,
+    seconds: take.seconds,
+    bareTake: bare.take,
+    bareFile: bare.file,
+    bareSeconds: bare.seconds,
+    homography: homography.map((value) => Math.round(value * 1e7) / 1e7),
+    agreement: Math.round(agreement * 1e3) / 1e3,
+    errorPx: Math.round(errorPx * 1e3) / 1e3,
+    cells: Array.from(map.reason, (reason, cell) => DIGITS[reason === 0 && outliers[cell] ? OTHER_LIGHT : reason]).join(
+      '',
+    ),
+  };
+}
+
+/** The light of each scene over its pictures; a filter's strength is added back to its own. */
+export function lightOver(
+  places: readonly OrdinaryPlace[],
+  filters: readonly FilterReadings[],
+  space: ColorSpace,
+): LightLine[] {
+  const weights = luminanceRow(space);
+  return places.flatMap(({ place }): LightLine[] => {
+    if (!place.series) return [];
+    const points = place.series.shots.flatMap((shot) => {
+      const { stops, gradient } = luminousStops(shot.level.map((one) => -one) as Triple, weights);
+      const density = shot.filter === null ? null : filters.find((one) => one.filter === shot.filter)?.density;
+      if (shot.filter !== null && !density) return [];
+      const variance = gradient.reduce(
+        (sum, a, i) => sum + gradient.reduce((part, b, j) => part + a * b * shot.noise[3 * i + j], 0),
+        0,
+      );
+      return {
+        take: shot.take,
+        filter: shot.filter,
+        at: new Date(shot.timeMs).toISOString(),
+        stops: Math.round(1e4 * ((density?.stops.value ?? 0) - stops)) / 1e4,
+        u95: Math.round(1e4 * 2 * Math.sqrt(Math.max(0, variance))) / 1e4,
+      };
+    });
+    return [{ scene: place.patch.scene, points: points.sort((a, b) => a.at.localeCompare(b.at)) }];
+  });
+}

@@ -1,0 +1,218 @@
+/** The stand-in camera before an ordinary scene: it drifts and shakes, water ripples, leaves sway, somebody walks by. */
+import type { Picture } from '@/core/patches';
+import { encoder } from './encode';
+import { blurTexture, paintLandscape, REACH, valueNoise, type Landscape, type Texture } from './landscape';
+import { BARE_SHUTTER_DENOMINATOR } from './plan';
+import { seededRandom } from './random';
+import type { BenchPlan, PlannedTake, WalkScene } from './truth';
+
+/** From a point of the frame to the scene's, half widths: row-major 3 × 3. */
+export type Pose = readonly number[];
+
+const landscapes = new Map<string, Landscape>();
+/** Landscapes are large; seldom are two of them taken in turns. */
+const MOST_LANDSCAPES = 2;
+
+/** The plan's scene, painted once. */
+export function landscapeOf(plan: Pick<BenchPlan, 'seed' | 'width' | 'height' | 'camera'>): Landscape {
+  const key = `${plan.seed} ${plan.width} ${plan.height} ${plan.camera.blurPx}`;
+  let known = landscapes.get(key);
+  if (!known) {
+    if (landscapes.size >= MOST_LANDSCAPES) landscapes.delete(landscapes.keys().next().value!);
+    landscapes.set(key, (known = paintLandscape(plan.seed, plan.width, plan.height, plan.camera.blurPx)));
+  }
+  return known;
+}
+
+/** Puts a scene of one's own (a photograph, say) in the place of the painted one. */
+export function useLandscape(
+  plan: Pick<BenchPlan, 'seed' | 'width' | 'height' | 'camera'>,
+  landscape: Landscape,
+): void {
+  landscapes.set(`${plan.seed} ${plan.width} ${plan.height} ${plan.camera.blurPx}`, landscape);
+}
+
+/** Where the camera looked when a picture of a take was shot. */
+export function poseOf(plan: BenchPlan, take: PlannedTake, index: number): Pose {
+  const walk = plan.walk!;
+  const ownTake = seededRandom(`${plan.seed}/${take.id}/pose`);
+  const ownPicture = seededRandom(`${plan.seed}/${take.id}/${index}/pose`);
+  const px = 2 / plan.width;
+  const along = (walk.driftPx ?? 0) * px;
+  const t = index / Math.max(1, (plan.clips?.frames ?? take.repeats) - 1);
+  const shake = (walk.shakePx ?? 0) * px;
+  const dx = along * (ownTake.normal() * 0.5 + t - 0.5) + shake * ownPicture.normal();
+  const dy = along * ownTake.normal() * 0.3 + shake * ownPicture.normal();
+  const turn = (((walk.turnDegrees ?? 0) * Math.PI) / 180) * ownTake.normal();
+  const scale = 1 + (walk.zoom ?? 0) * ownTake.normal();
+  const tilt = (walk.tilt ?? 0) * ownTake.normal();
+  const [c, s] = [scale * Math.cos(turn), scale * Math.sin(turn)];
+  return [c, -s, dx, s, c, dy, tilt, 0.6 * tilt, 1];
+}
+
+/** Stops by which the light over the scene differs at a place and picture: a cloud's shadow over a part of it. */
+function shadowStops({ shadow }: WalkScene, take: PlannedTake, x: number): number {
+  if (!shadow?.takes.includes(take.id)) return 0;
+  return shadow.stops / (1 + Math.exp((x - shadow.edge) / 0.05));
+}
+
+/** One picture of a take, as code values. */
+export function renderWalk(plan: BenchPlan, take: PlannedTake, index: number): Picture {
+  const { camera, width, height } = plan;
+  const walk = plan.walk!;
+  const light = viewOf(plan, landscapeOf(plan), take, index);
+  const blur = (take.filter?.blurPx ?? 0) * (width / 1200);
+  blurTexture(light, width, height, 3, blur);
+  const random = seededRandom(`${plan.seed}/${take.id}/${index}/noise`);
+  const flicker = (plan.lamps.flickerStops ?? 0) * seededRandom(`${plan.seed}/${take.id}/${index}`).normal();
+  const exposure =
+    plan.bareLevel *
+    take.shutterSeconds *
+    BARE_SHUTTER_DENOMINATOR *
+    2 ** (take.lampStops + flicker + cloudOf(plan, take, index));
+  const encode = encoder(camera.response);
+  const top = 2 ** camera.bitDepth - 1;
+  const data = camera.bitDepth === 16 ? new Uint16Array(light.length) : new Uint8Array(light.length);
+  const stops = take.filter?.stops ?? [0, 0, 0];
+  const passes = stops.map((one) => 2 ** -one);
+  const corner = take.filter?.cornerStops ?? 0;
+  const halfDiagonal2 = (width * width + height * height) / 4;
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const [dx, dy] = [x + 0.5 - width / 2, y + 0.5 - height / 2];
+      const r2 = (dx * dx + dy * dy) / halfDiagonal2;
+      const shade = 2 ** -(camera.falloffStops * r2 + corner * r2 * r2 - shadowStops(walk, take, dx / (width / 2)));
+      for (let c = 0; c < 3; c++, i++) {
+        const electrons = Math.min(camera.fullWell * 1.2, light[i] * passes[c] * exposure * shade * camera.fullWell);
+        const recorded = electrons + Math.sqrt(electrons + camera.readNoise ** 2) * random.grain();
+        data[i] = Math.round(top * encode(recorded / camera.fullWell));
+      }
+    }
+  return { width, height, channels: 3, bitDepth: camera.bitDepth, data };
+}
+
+/** Stops that a cloud takes from a picture of a take. */
+function cloudOf(plan: BenchPlan, take: PlannedTake, index: number): number {
+  const cloud = plan.walk?.clouds?.find((one) => one.take === take.id);
+  if (!cloud) return 0;
+  const t = index / Math.max(1, (plan.clips?.frames ?? take.repeats) - 1);
+  return cloud.from + (cloud.to - cloud.from) * t;
+}
+
+/** Light of the scene over the frame, as the lens draws it. */
+export function viewOf(plan: BenchPlan, landscape: Landscape, take: PlannedTake, index: number): Float32Array {
+  const { width, height } = plan;
+  const { back, front, water } = landscape;
+  const walk = plan.walk!;
+  const pose = poseOf(plan, take, index);
+  const out = new Float32Array(3 * width * height);
+  const half = width / 2;
+  // Moments of a clip follow each other; takes are minutes apart.
+  const seconds = take.minute * 60 + index / (plan.clips?.framesPerSecond ?? 1);
+  const ripple = valueNoise(`${plan.seed}/ripple`);
+  const sway = valueNoise(`${plan.seed}/sway`);
+  const wind = walk.wind ?? 0;
+  const walker = walk.walker ? -0.9 + ((seconds * 0.35) % 2.2) : null;
+  const rowB = 3 * back.width;
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i += 3) {
+      const [u, v] = [(x + 0.5 - half) / half, (y + 0.5 - height / 2) / half];
+      const w = pose[6] * u + pose[7] * v + 1;
+      const [sx, sy] = [(pose[0] * u + pose[1] * v + pose[2]) / w, (pose[3] * u + pose[4] * v + pose[5]) / w];
+      cubic(back, sx, sy, back.light, rowB, out, i);
+      if (water && wind > 0) {
+        const at = nearest(back, sx, sy);
+        if (water[at] > 0) {
+          const waves = 1 + 0.7 * wind * (ripple(18 * sx + 0.9 * seconds, 60 * sy + 2.1 * seconds) - 0.5);
+          for (let c = 0; c < 3; c++) out[i + c] *= waves;
+        }
+      }
+      if (front) {
+        // Nearer things move more; leaves sway by some pixels, alike over an arm's length.
+        const [dx, dy] = [sx - u, sy - v];
+        const parallax = walk.parallax ?? 0;
+        const [fx, fy] = [sx + parallax * dx, sy + parallax * dy];
+        const swing = wind * 0.006;
+        const lx = fx + swing * (sway(4 * fx + seconds, 4 * fy) - 0.5);
+        const ly = fy + swing * (sway(4 * fx, 4 * fy + 1.3 * seconds + 50) - 0.5);
+        const at = nearest(front, lx, ly);
+        if (front.cover![at] > 0.003) over(front, lx, ly, out, i);
+      }
+      if (walker !== null) {
+        const [dx, dy] = [(sx - walker) / 0.03, (sy - 0.16) / 0.1];
+        if (dx * dx + dy * dy < 1) {
+          out[i] = 0.14;
+          out[i + 1] = 0.06;
+          out[i + 2] = 0.05;
+        }
+      }
+    }
+  return out;
+}
+
+function nearest({ width, height, density }: Texture, x: number, y: number): number {
+  const px = Math.min(width - 1, Math.max(0, Math.floor((x + REACH) * density)));
+  const py = Math.min(height - 1, Math.max(0, Math.floor(y * density + height / 2)));
+  return py * width + px;
+}
+
+const taps = new Float64Array(8);
+
+/** Catmull–Rom weights of a share between pixels, into four places. */
+function weigh(s: number, into: number): void {
+  const s2 = s * s;
+  const s3 = s2 * s;
+  taps[into] = (-s + 2 * s2 - s3) / 2;
+  taps[into + 1] = (2 - 5 * s2 + 3 * s3) / 2;
+  taps[into + 2] = (s + 4 * s2 - 3 * s3) / 2;
+  taps[into + 3] = (s3 - s2) / 2;
+}
+
+function cubic(
+  { width, height, density }: Texture,
+  x: number,
+  y: number,
+  light: Float32Array,
+  row: number,
+  out: Float32Array,
+  at: number,
+): void {
+  const px = Math.min(width - 3, Math.max(1, (x + REACH) * density - 0.5));
+  const py = Math.min(height - 3, Math.max(1, y * density + height / 2 - 0.5));
+  const [u, v] = [Math.floor(px), Math.floor(py)];
+  weigh(px - u, 0);
+  weigh(py - v, 4);
+  let [r, g, b] = [0, 0, 0];
+  for (let j = 0; j < 4; j++) {
+    let from = (v - 1 + j) * row + 3 * (u - 1);
+    const wy = taps[4 + j];
+    for (let i = 0; i < 4; i++, from += 3) {
+      const weight = wy * taps[i];
+      r += weight * light[from];
+      g += weight * light[from + 1];
+      b += weight * light[from + 2];
+    }
+  }
+  out[at] = Math.max(0, r);
+  out[at + 1] = Math.max(0, g);
+  out[at + 2] = Math.max(0, b);
+}
+
+/** Lays the nearer texture over what is there, between its pixels by straight lines. */
+function over(texture: Texture, x: number, y: number, out: Float32Array, at: number): void {
+  const { width, height, density, light, cover } = texture;
+  const px = Math.min(width - 2, Math.max(0, (x + REACH) * density - 0.5));
+  const py = Math.min(height - 2, Math.max(0, y * density + height / 2 - 0.5));
+  const [u, v] = [Math.floor(px), Math.floor(py)];
+  const [s, t] = [px - u, py - v];
+  const i = v * width + u;
+  const weights = [(1 - s) * (1 - t), s * (1 - t), (1 - s) * t, s * t];
+  const places = [i, i + 1, i + width, i + width + 1];
+  let covered = 0;
+  for (let k = 0; k < 4; k++) covered += weights[k] * cover![places[k]];
+  for (let c = 0; c < 3; c++) {
+    let sum = 0;
+    for (let k = 0; k < 4; k++) sum += weights[k] * light[3 * places[k] + c];
+    out[at + c] = out[at + c] * (1 - covered) + sum;
+  }
+}
