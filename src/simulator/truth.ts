@@ -109,6 +109,8 @@ export interface BenchPlan {
 
 /** An ordinary scene: how the camera moves before it, and what moves by itself. Amounts of zero or none keep it still. */
 export interface WalkScene {
+  /** What the landscape is painted by; the plan's own seed when left out. */
+  landscape?: string;
   /** Pixels that the view drifts over a take, and that takes lie apart by (standard deviation, half of it). */
   driftPx?: number;
   /** Pixels of shake from picture to picture, standard deviation. */

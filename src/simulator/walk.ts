@@ -11,25 +11,28 @@ export type Pose = readonly number[];
 
 const landscapes = new Map<string, Landscape>();
 /** Landscapes are large; seldom are two of them taken in turns. */
-const MOST_LANDSCAPES = 2;
+const MOST_LANDSCAPES = 3;
+
+type Painted = Pick<BenchPlan, 'seed' | 'width' | 'height' | 'camera' | 'walk'>;
+
+const keyOf = ({ seed, width, height, camera, walk }: Painted) =>
+  `${walk?.landscape ?? seed} ${width} ${height} ${camera.blurPx}`;
 
 /** The plan's scene, painted once. */
-export function landscapeOf(plan: Pick<BenchPlan, 'seed' | 'width' | 'height' | 'camera'>): Landscape {
-  const key = `${plan.seed} ${plan.width} ${plan.height} ${plan.camera.blurPx}`;
+export function landscapeOf(plan: Painted): Landscape {
+  const key = keyOf(plan);
   let known = landscapes.get(key);
   if (!known) {
     if (landscapes.size >= MOST_LANDSCAPES) landscapes.delete(landscapes.keys().next().value!);
-    landscapes.set(key, (known = paintLandscape(plan.seed, plan.width, plan.height, plan.camera.blurPx)));
+    const { width, height, camera } = plan;
+    landscapes.set(key, (known = paintLandscape(plan.walk?.landscape ?? plan.seed, width, height, camera.blurPx)));
   }
   return known;
 }
 
 /** Puts a scene of one's own (a photograph, say) in the place of the painted one. */
-export function useLandscape(
-  plan: Pick<BenchPlan, 'seed' | 'width' | 'height' | 'camera'>,
-  landscape: Landscape,
-): void {
-  landscapes.set(`${plan.seed} ${plan.width} ${plan.height} ${plan.camera.blurPx}`, landscape);
+export function useLandscape(plan: Painted, landscape: Landscape): void {
+  landscapes.set(keyOf(plan), landscape);
 }
 
 /** Where the camera looked when a picture of a take was shot. */

@@ -153,7 +153,7 @@ function fillCell(
       // What lies beside clipped light has some of it: lenses and codecs spread it.
       if (bad[part] & 4) counts[0]++;
       else if (isNear(parts, x, y, CLIPPED)) counts[1]++;
-      else if (bad[part] & BLACK || !(Math.min(...sumsOf(parts, part)) > 0)) counts[2]++;
+      else if (bad[part] & BLACK || !hasLight(parts, part)) counts[2]++;
       else told.push(part);
     }
   const total = (right - left) * (bottom - top);
@@ -188,8 +188,9 @@ function fillCell(
 
 const green = (sums: Float64Array, part: number) => sums[3 * part] + 2 * sums[3 * part + 1] + sums[3 * part + 2];
 
-function sumsOf({ first, second }: Parts, part: number): number[] {
-  return [0, 1, 2].flatMap((c) => [first[3 * part + c], second[3 * part + c]]);
+function hasLight({ first, second }: Parts, part: number): boolean {
+  for (let i = 3 * part; i < 3 * part + 3; i++) if (!(first[i] > 0) || !(second[i] > 0)) return false;
+  return true;
 }
 
 function isNear({ bad, across, down }: Parts, x: number, y: number, what: number): boolean {

@@ -14,7 +14,7 @@ interface Corner {
   patch: Float32Array;
 }
 
-const CORNERS = 260;
+const CORNERS = 170;
 /** Cells of the grid over which corners are spread, each way. */
 const GRID = 10;
 const PATCH = 12;

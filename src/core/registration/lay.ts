@@ -38,15 +38,25 @@ export const BLOCKS_DOWN = 8;
 const SMALLEST_PX = 50;
 /** Light below this share of the mean tells little and is held down. */
 const FLOOR = 0.02;
-/** Pixels looked at in a round, at most. */
-const MOST_PIXELS = 60_000;
-const ROUNDS = 10;
+/** Pixels looked at in a round, at most: at the finest size, and on the way to it. */
+const MOST_PIXELS = { finest: 24_000, coarser: 10_000 };
+const ROUNDS = { finest: 25, coarser: 10 };
+/** Still moving by more than this after all rounds, pixels of its size, it has found no place. */
+const RESTLESS = 0.05;
+/** A step smaller than this, pixels of its size, is the last one. */
+const LAST_STEP = { finest: 0.004, coarser: 0.03 };
+/** Differences beyond this many scales have no say (Tukey's biweight). */
+const REJECTED = 4.7;
 /** Blocks show the same from this correlation on. */
 const BLOCK_LIKE = 0.45;
 /** Least share of agreeing blocks, least number of them, least overlap. Our own judgement. */
-const LEAST_AGREEMENT = 0.5;
+const LEAST_AGREEMENT = 0.56;
+/** Share of agreeing blocks from which no other way needs to be tried. */
+const CLEARLY = 0.8;
 const FEWEST_BLOCKS = 5;
 const LEAST_OVERLAP = 0.25;
+/** Two looks from nearly one place differ in perspective by less than this, per half width: what bends further is forced. */
+const MOST_PERSPECTIVE = 0.03;
 /** Root mean square of local contrast (stops) below which a block has nothing to see. */
 const LEAST_CONTRAST = 0.03;
 /** Laid worse than this, pixels of the full frame's width over 1920, isn't laid. */
@@ -86,12 +96,12 @@ export function layOn(first: LayView, second: LayView, start: Homography = NO_MO
   if (first.levels.length === 0 || second.levels.length === 0)
     return { words: 'the pictures are too small to be laid on each other' };
   const near = tryFrom(first, second, start, true);
-  if (near && isSound(near) && near.agreement > 0.7) return { laid: near };
+  if (near && isSound(near) && near.agreement > CLEARLY) return { laid: near };
   const found = similarityBetween(first.corners(), second.corners());
   const far = found && tryFrom(first, second, found, false);
   const best = [near, far].filter((one) => one !== null).sort((a, b) => b.agreement - a.agreement)[0];
   if (best && isSound(best)) return { laid: best };
-  const bare = blocksOf(first.levels, NO_MOVE, first.levels).filter((one) => one !== null).length;
+  const bare = likenessOf(first.levels, NO_MOVE, first.levels).blocks.filter((one) => one !== null).length;
   if (bare < FEWEST_BLOCKS) return { words: 'there is too little to see in it that could be laid on anything' };
   if (best && best.overlap < LEAST_OVERLAP) return { words: 'the two show hardly anything in common' };
   return { words: 'the two do not show the same view' };
@@ -105,6 +115,7 @@ function isSound({ agreement, overlap, errorPx, blocks, homography }: Laid): boo
     seen >= FEWEST_BLOCKS &&
     overlap >= LEAST_OVERLAP &&
     errorPx < WORST_ERROR &&
+    Math.hypot(homography[6], homography[7]) < MOST_PERSPECTIVE &&
     scale > 0.4 &&
     scale < 2.5
   );
@@ -122,21 +133,20 @@ function tryFrom(first: LayView, second: LayView, start: Homography, fromCoarse:
       );
   for (let level = Math.min(count - 1, from < 0 ? count - 1 : from); level >= 0; level--) {
     const [a, b] = [first.levels[level], second.levels[level]];
-    const found = refine(a, b, homography, a.width > 200 ? 8 : 4);
+    const found = refine(a, b, homography, a.width > 150 ? 8 : 4, level === 0 ? 'finest' : 'coarser');
     if (!found) return null;
     // A level that loses its hold (noise, at the finest) leaves what the coarser one found.
     if (!found.homography.every(Number.isFinite)) return null;
     homography = found.homography;
     error = found.error * (a.width / 2) * a.cellPx;
   }
-  const blocks = blocksOf(first.levels, homography, second.levels);
+  const { blocks, correlation } = likenessOf(first.levels, homography, second.levels);
   const seen = blocks.filter((one) => one !== null);
-  const judged = judgedLevel(first.levels);
   return {
     homography,
     errorPx: error,
     agreement: seen.length === 0 ? 0 : seen.filter((one) => one > BLOCK_LIKE).length / seen.length,
-    correlation: correlation(first.levels[judged], second.levels[judged], homography),
+    correlation,
     overlap: overlapOf(homography, first.levels[0].height / first.levels[0].width),
     blocks,
   };
@@ -164,7 +174,8 @@ export function cubicAt(
   x: number,
   y: number,
 ): number {
-  const [u, v] = [Math.floor(x), Math.floor(y)];
+  const u = Math.floor(x);
+  const v = Math.floor(y);
   if (!(u >= 1 && v >= 1 && u < width - 2 && v < height - 2)) return NaN;
   const s = x - u;
   const s2 = s * s;
@@ -198,21 +209,21 @@ interface Samples {
 /** Places of a picture that have a say, evenly strewn, with their rows of the normal equations: these belong to it and are kept. */
 const sampled = new WeakMap<Preview, Map<number, Samples>>();
 
-function samplesOf(view: Preview, parameters: 4 | 8): Samples {
+function samplesOf(view: Preview, parameters: 4 | 8, most: number): Samples {
   let known = sampled.get(view);
   if (!known) sampled.set(view, (known = new Map()));
   let samples = known.get(parameters);
   if (samples) return samples;
   const { width, height, data } = view;
   const edge = Math.max(2, Math.round(width / 40));
-  const step = Math.max(1, Math.ceil(Math.sqrt((width * height) / MOST_PIXELS)));
-  const most = Math.ceil(width / step) * Math.ceil(height / step);
+  const step = Math.max(1, Math.round(Math.sqrt((width * height) / most)));
+  const room = Math.ceil(width / step) * Math.ceil(height / step);
   samples = {
     count: 0,
-    x: new Float64Array(most),
-    y: new Float64Array(most),
-    value: new Float64Array(most),
-    descent: new Float64Array(most * parameters),
+    x: new Float64Array(room),
+    y: new Float64Array(room),
+    value: new Float64Array(room),
+    descent: new Float64Array(room * parameters),
   };
   const half = width / 2;
   let n = 0;
@@ -244,71 +255,95 @@ function refine(
   second: Preview,
   start: Homography,
   parameters: 4 | 8,
+  size: 'finest' | 'coarser',
 ): { homography: Homography; error: number } | null {
-  const samples = samplesOf(first, parameters);
-  const { count, x: xs, y: ys, value, descent } = samples;
-  const [half, halfHeight] = [second.width / 2, second.height / 2];
+  const samples = samplesOf(first, parameters, MOST_PIXELS[size]);
+  const { count, value, descent } = samples;
+  const half = second.width / 2;
   const seen = new Float64Array(count);
   let h = start;
   let [scale, gain] = [Infinity, 1];
   let normal: number[][] = [];
   let variance = 0;
   let used = 0;
-  for (let round = 0; round < ROUNDS; round++) {
+  let last = 0;
+  const gradient = new Float64Array(parameters);
+  const upper = new Float64Array((parameters * (parameters + 1)) / 2);
+  for (let round = 0; round < ROUNDS[size]; round++) {
+    const inside = warpInto(seen, second, h, samples);
+    let aa = 0;
+    let ab = 0;
     const sizes: number[] = [];
-    let [aa, ab] = [0, 0];
-    let inside = 0;
     for (let i = 0; i < count; i++) {
-      const [x, y] = [xs[i], ys[i]];
-      const w = h[6] * x + h[7] * y + h[8];
-      const u = ((h[0] * x + h[1] * y + h[2]) / w) * half + half - 0.5;
-      const v = ((h[3] * x + h[4] * y + h[5]) / w) * half + halfHeight - 0.5;
-      const own = cubicAt(second, u, v);
-      seen[i] = own;
+      const own = seen[i];
       if (own !== own) continue;
-      inside++;
-      const t = scale === Infinity ? 0 : (gain * own - value[i]) / (4.7 * scale);
-      if (t * t < 1) {
-        aa += value[i] * value[i];
-        ab += value[i] * own;
-      }
+      const off = gain * own - value[i];
+      if (scale !== Infinity && Math.abs(off) > REJECTED * scale) continue;
+      aa += value[i] * value[i];
+      ab += value[i] * own;
     }
     if (inside < 200 || !(ab > 0)) return null;
     // Noise and blur change how strong contrast comes out.
     gain = Math.min(3, Math.max(0.33, aa / ab));
-    for (let i = 0; i < count; i += 7) if (seen[i] === seen[i]) sizes.push(Math.abs(gain * seen[i] - value[i]));
+    for (let i = 0; i < count; i += 11) if (seen[i] === seen[i]) sizes.push(Math.abs(gain * seen[i] - value[i]));
     scale = Math.max(0.004, 1.4826 * median(sizes));
-    normal = Array.from({ length: parameters }, () => new Array<number>(parameters).fill(0));
-    const right = new Array<number>(parameters).fill(0);
-    const upper = new Float64Array((parameters * (parameters + 1)) / 2);
-    [variance, used] = [0, 0];
-    for (let i = 0; i < count; i++) {
-      if (seen[i] !== seen[i]) continue;
-      const difference = gain * seen[i] - value[i];
-      const t = difference / (4.7 * scale);
+    gradient.fill(0);
+    upper.fill(0);
+    variance = 0;
+    used = 0;
+    const reach = 1 / (REJECTED * scale);
+    for (let i = 0, at = 0; i < count; i++, at += parameters) {
+      const own = seen[i];
+      if (own !== own) continue;
+      const difference = gain * own - value[i];
+      const t = difference * reach;
       if (t * t >= 1) continue;
       const weight = (1 - t * t) * (1 - t * t);
-      const at = i * parameters;
       for (let k = 0, slot = 0; k < parameters; k++) {
         const part = weight * descent[at + k];
-        right[k] += part * difference;
+        gradient[k] += part * difference;
         for (let l = k; l < parameters; l++, slot++) upper[slot] += part * descent[at + l];
       }
       variance += weight * difference * difference;
       used += weight;
     }
+    normal = Array.from({ length: parameters }, () => new Array<number>(parameters).fill(0));
     for (let k = 0, slot = 0; k < parameters; k++)
       for (let l = k; l < parameters; l++, slot++) normal[k][l] = normal[l][k] = upper[slot];
     const trace = normal.reduce((sum, row, k) => sum + row[k], 0);
     for (let k = 0; k < parameters; k++) normal[k][k] += 1e-6 * trace;
-    const step = solveLinear(normal, right);
+    const step = solveLinear(normal, Array.from(gradient));
     if (!step) return null;
     h = composeHomographies(h, invertHomography(stepOf(step)));
     if (!h.every(Number.isFinite)) return null;
-    const largest = Math.max(...step.map(Math.abs));
-    if (largest * half < 0.003) break;
+    last = Math.max(...step.map(Math.abs));
+    if (last * half < LAST_STEP[size]) break;
   }
-  return { homography: h, error: placeError(normal, variance / Math.max(1, used), parameters, first) };
+  if (size === 'finest' && last * half > RESTLESS) return null;
+  // Where it was still moving it isn't surer than its last step.
+  const error = Math.hypot(last, placeError(normal, variance / Math.max(1, used), parameters, first));
+  return { homography: h, error };
+}
+
+/** Values of a view where a homography takes the samples, NaN outside; how many lie inside. */
+function warpInto(seen: Float64Array, view: Preview, h: Homography, { count, x: xs, y: ys }: Samples): number {
+  const half = view.width / 2;
+  const halfHeight = view.height / 2;
+  const [h0, h1, h2, h3, h4, h5, h6, h7] = h;
+  let inside = 0;
+  for (let i = 0; i < count; i++) {
+    const x = xs[i];
+    const y = ys[i];
+    const scale = half / (h6 * x + h7 * y + 1);
+    const own = cubicAt(
+      view,
+      (h0 * x + h1 * y + h2) * scale + half - 0.5,
+      (h3 * x + h4 * y + h5) * scale + halfHeight - 0.5,
+    );
+    seen[i] = own;
+    if (own === own) inside++;
+  }
+  return inside;
 }
 
 function stepOf(step: readonly number[]): Homography {
@@ -341,50 +376,50 @@ function placeError(normal: number[][], variance: number, parameters: number, { 
   return Math.sqrt((4 * sum) / n);
 }
 
-/** Likeness of the two block by block of the first frame. */
-function blocksOf(firsts: readonly Preview[], h: Homography, seconds: readonly Preview[]): (number | null)[] {
+/** Likeness of the two, block by block of the first frame and over all of it. */
+function likenessOf(
+  firsts: readonly Preview[],
+  h: Homography,
+  seconds: readonly Preview[],
+): { blocks: (number | null)[]; correlation: number } {
   const level = Math.min(judgedLevel(firsts), seconds.length - 1);
   const [first, second] = [firsts[level], seconds[level]];
-  const { width, height } = first;
+  const { width, height, data } = first;
   const half = width / 2;
-  return Array.from({ length: BLOCKS_ACROSS * BLOCKS_DOWN }, (_, block) => {
-    const [bx, by] = [block % BLOCKS_ACROSS, Math.floor(block / BLOCKS_ACROSS)];
-    const [left, right] = [Math.floor((bx * width) / BLOCKS_ACROSS), Math.floor(((bx + 1) * width) / BLOCKS_ACROSS)];
-    const [top, bottom] = [Math.floor((by * height) / BLOCKS_DOWN), Math.floor(((by + 1) * height) / BLOCKS_DOWN)];
-    let [n, sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0, 0];
-    for (let py = top; py < bottom; py++)
-      for (let px = left; px < right; px++) {
-        const [u, v] = applyHomography(h, (px + 0.5 - half) / half, (py + 0.5 - height / 2) / half);
-        const b = cubicAt(second, u * half + half - 0.5, v * half + height / 2 - 0.5);
-        if (b !== b) continue;
-        const a = first.data[py * width + px];
-        n++;
-        sa += a;
-        sb += b;
-        saa += a * a;
-        sbb += b * b;
-        sab += a * b;
-      }
-    if (n < 0.6 * (right - left) * (bottom - top)) return null;
-    const [va, vb] = [saa / n - (sa / n) ** 2, sbb / n - (sb / n) ** 2];
-    if (!(Math.max(va, vb) > LEAST_CONTRAST ** 2)) return null;
-    return (sab / n - (sa / n) * (sb / n)) / Math.sqrt(Math.max(va * vb, 1e-18));
-  });
-}
-
-function correlation(first: Preview, second: Preview, h: Homography): number {
-  const { width, height } = first;
-  const half = width / 2;
-  let [aa, bb, ab] = [0, 0, 0];
-  for (let py = 2; py < height - 2; py++)
-    for (let px = 2; px < width - 2; px++) {
-      const [u, v] = applyHomography(h, (px + 0.5 - half) / half, (py + 0.5 - height / 2) / half);
-      const b = cubicAt(second, u * half + half - 0.5, v * half + height / 2 - 0.5);
+  const count = BLOCKS_ACROSS * BLOCKS_DOWN;
+  const [n, sa, sb, saa, sbb, sab, all] = Array.from({ length: 7 }, () => new Float64Array(count));
+  const blockOfColumn = Int32Array.from({ length: width }, (_, x) => Math.floor((x * BLOCKS_ACROSS) / width));
+  for (let py = 0; py < height; py++) {
+    const y = (py + 0.5 - height / 2) / half;
+    const row = Math.floor((py * BLOCKS_DOWN) / height) * BLOCKS_ACROSS;
+    for (let px = 0; px < width; px++) {
+      const x = (px + 0.5 - half) / half;
+      const scale = half / (h[6] * x + h[7] * y + 1);
+      const u = (h[0] * x + h[1] * y + h[2]) * scale + half - 0.5;
+      const v = (h[3] * x + h[4] * y + h[5]) * scale + height / 2 - 0.5;
+      const block = row + blockOfColumn[px];
+      all[block]++;
+      const b = cubicAt(second, u, v);
       if (b !== b) continue;
-      const a = first.data[py * width + px];
-      aa += a * a;
-      bb += b * b;
-      ab += a * b;
+      const a = data[py * width + px];
+      n[block]++;
+      sa[block] += a;
+      sb[block] += b;
+      saa[block] += a * a;
+      sbb[block] += b * b;
+      sab[block] += a * b;
     }
-  return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0;
+  }
+  const total = (sums: Float64Array) => sums.reduce((sum, one) => sum + one, 0);
+  const power = total(saa) * total(sbb);
+  return {
+    correlation: power > 0 ? total(sab) / Math.sqrt(power) : 0,
+    blocks: Array.from(n, (seen, i) => {
+      if (seen < 0.6 * all[i]) return null;
+      const va = saa[i] / seen - (sa[i] / seen) ** 2;
+      const vb = sbb[i] / seen - (sb[i] / seen) ** 2;
+      if (!(Math.max(va, vb) > LEAST_CONTRAST ** 2)) return null;
+      return (sab[i] / seen - (sa[i] / seen) * (sb[i] / seen)) / Math.sqrt(Math.max(va * vb, 1e-18));
+    }),
+  };
 }

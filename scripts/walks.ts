@@ -1,0 +1,154 @@
+/**
+ * Walks before ordinary scenes, by seed: how far figures lie from the truth, and how often u95 holds it.
+ * `npm run walks [-- [count] [kind] [--photos FOLDER]]`; kinds: stills, h264, h265, locked, cloud. With a folder of photographs these
+ * are the scenes instead of painted ones (Debian's packages of wallpapers hold some).
+ */
+import { mkdtemp, readdir, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { readFile } from 'node:fs/promises';
+import sharp from 'sharp';
+import { castColor } from '../src/core/cast';
+import { resolveColorSpace } from '../src/core/color';
+import { measureSession } from '../src/core/measure';
+import { parseSessionText, type Readings } from '../src/core/session';
+import { folderSource } from '../src/media/folder';
+import { trueCorner } from '../src/simulator/expected';
+import { writeSession } from '../src/simulator/files';
+import { blurTexture, REACH, type Landscape } from '../src/simulator/landscape';
+import { randomWalk, type WalkKind } from '../src/simulator/randomWalk';
+import { simulateSession } from '../src/simulator/session';
+import type { BenchPlan } from '../src/simulator/truth';
+import { useLandscape } from '../src/simulator/walk';
+
+const FULL = { width: 1920, height: 1080 };
+const SMALL = { width: 640, height: 360 };
+const KINDS: Record<string, WalkKind> = {
+  stills: { ...SMALL, protocol: 'matched', landscapes: 3 },
+  'stills-auto': { ...SMALL, protocol: 'automatic', landscapes: 3 },
+  h264: { ...FULL, protocol: 'matched', clips: { codec: 'h264', bits: 8, quality: 18, response: 'bt709' }, landscapes: 2 },
+  h265: { ...FULL, protocol: 'automatic', clips: { codec: 'h265', bits: 10, quality: 18, response: 'hlg' }, landscapes: 2 },
+  locked: { ...FULL, protocol: 'locked', clips: { codec: 'h265', bits: 10, quality: 18, response: 'bt709' }, landscapes: 2 },
+  cloud: { ...SMALL, protocol: 'matched', cloud: 0.6, landscapes: 3 },
+}; // prettier-ignore
+
+interface Row {
+  name: string;
+  error: number;
+  u95: number | null;
+}
+
+async function measured(plan: BenchPlan): Promise<Readings> {
+  const options = { createdAt: plan.startedAt, generator: 'walks' };
+  if (!plan.clips) {
+    const { session, source } = simulateSession(plan);
+    return measureSession(session, source, options);
+  }
+  const folder = await mkdtemp(join(tmpdir(), 'glade-walk-'));
+  try {
+    await writeSession(plan, { id: 'kit', name: 'Kit' }, folder);
+    const session = parseSessionText(await readFile(join(folder, 'session.glade.json'), 'utf8'));
+    return await measureSession(session, folderSource(folder), options);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+function rowsOf(plan: BenchPlan, readings: Readings): Row[] {
+  const space = resolveColorSpace('srgb');
+  return plan.filters.flatMap((filter): Row[] => {
+    const found = readings.filters.find((one) => one.filter === filter.id)!;
+    const [r, g, b] = filter.stops.map((stops) => 2 ** -stops);
+    const luminous = -Math.log2(0.2126 * r + 0.7152 * g + 0.0722 * b);
+    const rows: Row[] = [];
+    if (found.density) {
+      rows.push({ name: 'stops', error: found.density.stops.value - luminous, u95: found.density.stops.u95 });
+      (['r', 'g', 'b'] as const).forEach((c, i) => {
+        const one = found.density!.channels[c];
+        rows.push({ name: 'channel', error: one.value - filter.stops[i], u95: one.u95 });
+      });
+    } else rows.push({ name: 'stops', error: NaN, u95: null });
+    if (found.cast) {
+      const truth = castColor(filter.stops, space);
+      rows.push({ name: 'a*', error: found.cast.a.value - truth.a, u95: found.cast.a.u95 });
+      rows.push({ name: 'b*', error: found.cast.b.value - truth.b, u95: found.cast.b.u95 });
+    }
+    const corner = trueCorner(plan, filter.cornerStops ?? 0);
+    for (const one of Object.values(found.shading?.corners ?? {}))
+      rows.push({ name: 'corner', error: one.value - corner, u95: one.u95 });
+    const sigma = (filter.blurPx ?? 0) * (plan.width / 1200);
+    const kept = Math.exp(-2 * (Math.PI * sigma * 0.25) ** 2);
+    const [sharpness] = found.sharpness ?? [];
+    if (sharpness) rows.push({ name: 'kept', error: sharpness.retained.value - kept, u95: sharpness.retained.u95 });
+    else rows.push({ name: 'kept', error: NaN, u95: null });
+    return rows;
+  });
+}
+
+/** A photograph as a scene: its middle, as large as painted ones are, in light. */
+async function photoLandscape(path: string, { width, height, camera }: BenchPlan): Promise<Landscape> {
+  const density = 1.6 * (width / 2);
+  const size = { width: Math.ceil(2 * REACH * density), height: Math.ceil((2 * REACH * density * height) / width) };
+  const { data } = await sharp(path)
+    .resize(size.width, size.height, { fit: 'cover' })
+    .removeAlpha()
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const table = Float32Array.from({ length: 256 }, (_, code) => {
+    const v = code / 255;
+    return v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
+  });
+  const light = Float32Array.from(data, (code) => Math.max(0.002, 0.9 * table[code]));
+  blurTexture(light, size.width, size.height, 3, 1.6 * camera.blurPx);
+  return { back: { ...size, density, light } };
+}
+
+async function photosIn(folder: string): Promise<string[]> {
+  const names = await readdir(folder, { recursive: true });
+  return names.filter((name) => /\.(jpe?g|png|webp)$/i.test(name)).sort().map((name) => join(folder, name)); // prettier-ignore
+}
+
+async function main(): Promise<void> {
+  const { values, positionals } = parseArgs({ options: { photos: { type: 'string' } }, allowPositionals: true });
+  const count = Number(positionals[0] ?? 6);
+  const photos = values.photos ? await photosIn(values.photos) : [];
+  for (const [name, kind] of Object.entries(KINDS)) {
+    if (positionals[1] && positionals[1] !== name) continue;
+    const all: Row[] = [];
+    const started = Date.now();
+    for (let i = 0; i < count; i++) {
+      const plan = randomWalk(`${name}-${i}`, kind);
+      if (photos.length > 0) {
+        plan.walk!.landscape = photos[i % photos.length];
+        useLandscape(plan, await photoLandscape(photos[i % photos.length], plan));
+      }
+      const readings = await measured(plan);
+      const rows = rowsOf(plan, readings);
+      all.push(...rows);
+      const faults = [...readings.faults, ...readings.filters.flatMap((one) => one.faults)].map(({ code }) => code);
+      const part = (what: string) =>
+        rows.filter((row) => row.name === what).map(({ error, u95 }) => `${error.toFixed(3)}±${u95?.toFixed(3)}`).join(' '); // prettier-ignore
+      console.log(
+        `${plan.title}: stops ${part('stops')}  corners ${part('corner')}  kept ${part('kept')}  a* ${part('a*')}  b* ${part('b*')}  ${[...new Set(faults)].join(' ')}`,
+      );
+    }
+    console.log(`\n${name}: ${count} walks, ${((Date.now() - started) / 1000 / count).toFixed(1)} s each`);
+    console.log('measure   median |error|   largest   median u95   held   withheld');
+    for (const what of new Set(all.map((row) => row.name))) {
+      const rows = all.filter((row) => row.name === what);
+      const told = rows.filter((row) => row.u95 !== null);
+      const sorted = told.map((row) => Math.abs(row.error)).sort((a, b) => a - b);
+      const widths = told.map((row) => row.u95!).sort((a, b) => a - b);
+      const held = told.filter((row) => Math.abs(row.error) <= row.u95!).length;
+      const text = (value: number | undefined) => (value === undefined ? '–' : value.toFixed(4)).padStart(10);
+      console.log(
+        `${what.padEnd(9)} ${text(sorted[sorted.length >> 1])} ${text(sorted.at(-1))} ${text(widths[widths.length >> 1])}   ${((100 * held) / Math.max(1, told.length)).toFixed(0)} %   ${rows.length - told.length}`,
+      );
+    }
+    console.log('');
+  }
+}
+
+void main();

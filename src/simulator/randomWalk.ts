@@ -1,0 +1,84 @@
+/** Walks before ordinary scenes, drawn at random, for accuracy and coverage. */
+import { seededRandom } from './random';
+import type { BenchPlan, ClipPlan, TrueFilter } from './truth';
+
+export interface WalkKind {
+  protocol: BenchPlan['protocol'];
+  width: number;
+  height: number;
+  /** How it is filmed; stills of 16 bits when left out. */
+  clips?: Pick<ClipPlan, 'codec' | 'bits' | 'quality'> & { response: 'bt709' | 'hlg' };
+  /** Stops of a cloud before everything after the filter. */
+  cloud?: number;
+  filters?: number;
+  /** Scenes that walks share: painting one takes longer than measuring it. */
+  landscapes?: number;
+}
+
+/** A walk with random filters, camera, pose, wind and light. */
+export function randomWalk(seed: string, kind: WalkKind): BenchPlan {
+  const random = seededRandom(`walk/${seed}`);
+  const filters: TrueFilter[] = Array.from({ length: kind.filters ?? 1 }, (_, i) => {
+    const strength = (kind.protocol === 'locked' ? 1 : 2) + (kind.protocol === 'locked' ? 3 : 5) * random.uniform();
+    const cast = () => (random.uniform() - 0.5) * 0.3;
+    return {
+      id: `f${i}`,
+      name: `F${i}`,
+      kind: 'nd',
+      nominal: { stops: Math.round(strength) },
+      stops: [strength + cast(), strength, strength + cast()],
+      // At 1200 wide; a wider picture sees it over more pixels.
+      blurPx: (1200 / kind.width) * random.uniform(),
+      cornerStops: 0.4 * random.uniform(),
+    };
+  });
+  const scale = kind.width / 1920;
+  const clips: ClipPlan | undefined = kind.clips && {
+    codec: kind.clips.codec,
+    bits: kind.clips.bits,
+    quality: kind.clips.quality,
+    chroma: '420',
+    range: 'limited',
+    framesPerSecond: 12,
+    frames: 24,
+    telemetry: true,
+  };
+  return {
+    title: seed,
+    seed,
+    width: kind.width,
+    height: kind.height,
+    camera: {
+      response: kind.clips?.response ?? 'linear',
+      bitDepth: 16,
+      fullWell: 15000,
+      readNoise: 3,
+      falloffStops: 0.2 + 0.6 * random.uniform(),
+      blurPx: 0.6,
+    },
+    lamps: {
+      driftStops: kind.cloud ? 0 : 0.2 * (random.uniform() - 0.5),
+      flickerStops: 0.004 * random.uniform(),
+      ...(kind.cloud ? { jump: { at: 0.75, stops: -kind.cloud } } : {}),
+    },
+    protocol: kind.protocol,
+    bareLevel: 0.75,
+    filters,
+    repeats: 4,
+    bareEvery: 1,
+    startedAt: '2026-06-14T09:00:00Z',
+    scenes: ['outdoor'],
+    walk: {
+      landscape: kind.landscapes ? `shared-${Math.floor(random.uniform() * kind.landscapes)}` : seed,
+      driftPx: 40 * scale * random.uniform(),
+      shakePx: 6 * scale * random.uniform(),
+      turnDegrees: 0.6 * random.uniform(),
+      zoom: 0.01 * random.uniform(),
+      tilt: 0.002 * random.uniform(),
+      parallax: 0.6 * random.uniform(),
+      wind: random.uniform(),
+      walker: random.uniform() < 0.6,
+    },
+    ...(clips ? { clips } : {}),
+  };
+}
