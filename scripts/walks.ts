@@ -20,7 +20,7 @@ import { blurTexture, REACH, type Landscape } from '../src/simulator/landscape';
 import { randomWalk, type WalkKind } from '../src/simulator/randomWalk';
 import { simulateSession } from '../src/simulator/session';
 import type { BenchPlan } from '../src/simulator/truth';
-import { useLandscape } from '../src/simulator/walk';
+import { setLandscape } from '../src/simulator/walk';
 
 const FULL = { width: 1920, height: 1080 };
 const SMALL = { width: 640, height: 360 };
@@ -122,7 +122,7 @@ async function main(): Promise<void> {
       const plan = randomWalk(`${name}-${i}`, kind);
       if (photos.length > 0) {
         plan.walk!.landscape = photos[i % photos.length];
-        useLandscape(plan, await photoLandscape(photos[i % photos.length], plan));
+        setLandscape(plan, await photoLandscape(photos[i % photos.length], plan));
       }
       const readings = await measured(plan);
       const rows = rowsOf(plan, readings);

@@ -173,12 +173,14 @@ function addStrengthOf(
 ): CombinedStrength | null {
   const polarizing = polarizes(filter);
   const found = places
-    .filter(({ patch }) => STRENGTH_ROLES.has(patch.role) && (!polarizing || isUnpolarized(patch.scene, session)))
+    .filter(({ patch }) => STRENGTH_ROLES.has(patch.role) && (!polarizing || isUnpolarized(patch, session)))
     .flatMap((place) => {
       const { id: patch, scene, role } = place.patch;
       if (polarizing) return unpolarizedStrength(place, filter.id, session, luminanceRow(space)) ?? [];
       const strength = place.series && patchStrength(place.series, filter.id, { scene, patch, role });
-      return strength ? [{ strength, fault: null }] : [];
+      return strength
+        ? [{ strength: { ...strength, own: [...strength.own, ...(place.extra ?? [])] }, fault: null }]
+        : [];
     });
   const strengths = found.map((one) => one.strength);
   const combined = chooseRole(strengths, session, space);

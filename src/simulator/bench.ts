@@ -7,9 +7,10 @@ import { encoder } from './encode';
 import { seededRandom, type Random } from './random';
 import { passingThrough, type Passing } from './glass';
 import { BARE_SHUTTER_DENOMINATOR } from './plan';
+import { spoiledOf } from './spoiled';
 import { renderWalk } from './walk';
 import { degreeAt, headingOf, polarizedScene } from './polarized';
-import type { BenchPlan, PlannedTake, Polarization, SimulatedScene, Spoiled, TrueCamera, TrueFilter } from './truth';
+import type { BenchPlan, PlannedTake, Polarization, SimulatedScene, TrueCamera, TrueFilter } from './truth';
 
 /** A part of the chart: a rectangle turned by an angle, with its reflectance per channel. */
 interface ChartPart {
@@ -262,12 +263,6 @@ function strayLight(filter: TrueFilter | null, x: number, y: number, aspect: num
     light +=
       ghost.level * Math.exp(-((x - ghost.x) ** 2 + ((y - ghost.y) * aspect) ** 2) / (2 * (ghost.radius / 1.18) ** 2));
   return light;
-}
-
-/** All that went wrong with one picture. */
-export function spoiledOf(plan: BenchPlan, take: PlannedTake, index: number): Partial<Spoiled> {
-  const own = (plan.spoiled ?? []).filter((one) => one.take === take.id && (one.index ?? index) === index);
-  return Object.assign({}, ...own) as Partial<Spoiled>;
 }
 
 /**

@@ -13,7 +13,13 @@ export interface DemoSession {
 interface DemoKit {
   kit: Record<string, unknown>;
   filters: TrueFilter[];
-  sessions: { measure: boolean; ending: 'tif' | 'png'; plan: Omit<BenchPlan, 'filters'> }[];
+  sessions: {
+    measure: boolean;
+    ending: 'tif' | 'png';
+    /** Ids of the filters that were shot; all when left out. */
+    only?: string[];
+    plan: Omit<BenchPlan, 'filters'>;
+  }[];
 }
 
 /** The first sittings of all kits, then the second ones, then what else there is. */
@@ -24,8 +30,9 @@ export function demoSessions(): DemoSession[] {
     kits.flatMap(({ kit, filters, sessions }) => {
       const session = sessions[sitting];
       if (!session) return [];
-      const { measure, ending, plan } = session;
-      return [{ measure, ending, kit, plan: { ...plan, filters } }];
+      const { measure, ending, only, plan } = session;
+      const shot = filters.filter(({ id }) => !only || only.includes(id));
+      return [{ measure, ending, kit, plan: { ...plan, filters: shot } }];
     }),
   ).flat();
 }

@@ -26,6 +26,8 @@ export interface Landscape {
 
 /** How far textures reach beyond the frame: a camera that drifts must see something there. */
 export const REACH = 1.3;
+/** Nothing in front stands further right than this, half widths, wherever the camera looks. */
+export const FRONT_ENDS = -0.2;
 /** Texture pixels a picture's pixel. */
 const FINER = 1.6;
 
@@ -157,8 +159,7 @@ function paintTree(
       const x = (px + 0.5) / density - REACH;
       const y = (py + 0.5) / density - REACH * aspect;
       const at = py * width + px;
-      // Nothing of it stands further right.
-      if (x > -0.3) break;
+      if (x > FRONT_ENDS - 0.1) break;
       const [dx, dy] = [(x + 0.98) / 0.42, (y + 0.32) / 0.36];
       const inside = 1 - Math.hypot(dx, dy) + 0.9 * (crown(5 * x, 5 * y) - 0.5);
       if (inside > 0.08) {
@@ -179,8 +180,61 @@ function paintTree(
 }
 
 /** Gaussian blur in place, separable; edges are repeated. */
-export function blurTexture(data: Float32Array, width: number, height: number, channels: number, sigma: number): void {
-  if (sigma < 0.05) return;
+export function blurTexture(
+  data: Float32Array,
+  width: number,
+  height: number,
+  channels: number,
+  sigma: number | readonly [x: number, y: number],
+): void {
+  const [across, down] = typeof sigma === 'number' ? [sigma, sigma] : sigma;
+  const row = width * channels;
+  if (across >= 0.05) {
+    const kernel = kernelOf(across);
+    const radius = kernel.length >> 1;
+    const padded = new Float32Array(row + 2 * radius * channels);
+    for (let y = 0; y < height; y++) {
+      const line = data.subarray(y * row, (y + 1) * row);
+      if (isEmpty(line)) continue;
+      padded.set(line, radius * channels);
+      for (let k = 0; k < radius; k++)
+        for (let c = 0; c < channels; c++) {
+          padded[k * channels + c] = line[c];
+          padded[row + (radius + k) * channels + c] = line[row - channels + c];
+        }
+      line.fill(0);
+      for (let k = 0; k < kernel.length; k++) {
+        const weight = kernel[k];
+        const shift = k * channels;
+        for (let i = 0; i < row; i++) line[i] += weight * padded[i + shift];
+      }
+    }
+  }
+  if (down < 0.05) return;
+  const kernel = kernelOf(down);
+  const radius = kernel.length >> 1;
+  // Rows that later ones still need, as they were.
+  const kept = new Map<number, Float32Array>();
+  for (let y = 0; y < height; y++) {
+    kept.set(y, data.slice(y * row, (y + 1) * row));
+    kept.delete(y - radius - 1);
+    const line = data.subarray(y * row, (y + 1) * row);
+    line.fill(0);
+    for (let k = -radius; k <= radius; k++) {
+      const from = Math.min(height - 1, Math.max(0, y + k));
+      const source = kept.get(from) ?? data.subarray(from * row, (from + 1) * row);
+      const weight = kernel[k + radius];
+      for (let i = 0; i < row; i++) line[i] += weight * source[i];
+    }
+  }
+}
+
+function isEmpty(line: Float32Array): boolean {
+  for (let i = 0; i < line.length; i++) if (line[i] !== 0) return false;
+  return true;
+}
+
+function kernelOf(sigma: number): Float64Array {
   // The kernel whose response is exp(−2π²σ²f²) up to half a cycle a pixel, by the midpoint rule: a narrow Gaussian that is merely sampled
   // would not be one.
   const radius = Math.ceil(Math.max(4, 3.5 * sigma));
@@ -195,25 +249,5 @@ export function blurTexture(data: Float32Array, width: number, height: number, c
   });
   const total = kernel.reduce((sum, value) => sum + value, 0);
   for (let i = 0; i < kernel.length; i++) kernel[i] /= total;
-  const line = new Float32Array(Math.max(width, height) * channels);
-  for (let y = 0; y < height; y++) convolve(data, y * width * channels, channels, width);
-  for (let x = 0; x < width; x++) convolve(data, x * channels, width * channels, height);
-
-  function convolve(values: Float32Array, start: number, stride: number, length: number): void {
-    let empty = true;
-    for (let i = 0; i < length && empty; i++)
-      empty = values[start + i * stride] === 0 && values[start + i * stride + 1] === 0;
-    if (empty) return;
-    for (let i = 0; i < length; i++)
-      for (let c = 0; c < channels; c++) {
-        let sum = 0;
-        for (let k = -radius; k <= radius; k++) {
-          const from = Math.min(length - 1, Math.max(0, i + k));
-          sum += kernel[k + radius] * values[start + from * stride + c];
-        }
-        line[i * channels + c] = sum;
-      }
-    for (let i = 0; i < length; i++)
-      for (let c = 0; c < channels; c++) values[start + i * stride + c] = line[i * channels + c];
-  }
+  return kernel;
 }

@@ -156,6 +156,8 @@ export interface Spoiled {
   focusPx?: { center: number; corner: number };
   /** The camera moved: pixels to the right and down. */
   movedPx?: [number, number];
+  /** The camera stood somewhere else. */
+  elsewhere?: boolean;
   /** The lens cap was on. */
   covered?: boolean;
   /** The picture was exposed by this many stops more than the session says; the file itself tells the truth. */

@@ -1,9 +1,10 @@
 /** The stand-in camera before an ordinary scene: it drifts and shakes, water ripples, leaves sway, somebody walks by. */
 import type { Picture } from '@/core/patches';
 import { encoder } from './encode';
-import { blurTexture, paintLandscape, REACH, valueNoise, type Landscape, type Texture } from './landscape';
+import { blurTexture, FRONT_ENDS, paintLandscape, REACH, valueNoise, type Landscape, type Texture } from './landscape';
 import { BARE_SHUTTER_DENOMINATOR } from './plan';
 import { seededRandom } from './random';
+import { spoiledOf } from './spoiled';
 import type { BenchPlan, PlannedTake, WalkScene } from './truth';
 
 /** From a point of the frame to the scene's, half widths: row-major 3 × 3. */
@@ -31,7 +32,7 @@ export function landscapeOf(plan: Painted): Landscape {
 }
 
 /** Puts a scene of one's own (a photograph, say) in the place of the painted one. */
-export function useLandscape(plan: Painted, landscape: Landscape): void {
+export function setLandscape(plan: Painted, landscape: Landscape): void {
   landscapes.set(keyOf(plan), landscape);
 }
 
@@ -63,9 +64,13 @@ function shadowStops({ shadow }: WalkScene, take: PlannedTake, x: number): numbe
 export function renderWalk(plan: BenchPlan, take: PlannedTake, index: number): Picture {
   const { camera, width, height } = plan;
   const walk = plan.walk!;
-  const light = viewOf(plan, landscapeOf(plan), take, index);
+  const spoiled = spoiledOf(plan, take, index);
+  const seen = spoiled.elsewhere ? { ...plan, walk: { ...walk, landscape: `${plan.seed}/elsewhere` } } : plan;
+  const light = viewOf(plan, landscapeOf(seen), take, index);
   const blur = (take.filter?.blurPx ?? 0) * (width / 1200);
-  blurTexture(light, width, height, 3, blur);
+  const [shakeX, shakeY] = spoiled.shakePx ?? [0, 0];
+  blurTexture(light, width, height, 3, [Math.hypot(blur, shakeX), Math.hypot(blur, shakeY)]);
+  if (spoiled.covered) light.fill(0);
   const random = seededRandom(`${plan.seed}/${take.id}/${index}/noise`);
   const flicker = (plan.lamps.flickerStops ?? 0) * seededRandom(`${plan.seed}/${take.id}/${index}`).normal();
   const exposure =
@@ -80,15 +85,21 @@ export function renderWalk(plan: BenchPlan, take: PlannedTake, index: number): P
   const passes = stops.map((one) => 2 ** -one);
   const corner = take.filter?.cornerStops ?? 0;
   const halfDiagonal2 = (width * width + height * height) / 4;
+  const noise = camera.readNoise ** 2;
+  const most = camera.fullWell * 1.2;
+  const gains = passes.map((one) => one * exposure * camera.fullWell);
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      const [dx, dy] = [x + 0.5 - width / 2, y + 0.5 - height / 2];
+      const dx = x + 0.5 - width / 2;
+      const dy = y + 0.5 - height / 2;
       const r2 = (dx * dx + dy * dy) / halfDiagonal2;
-      const shade = 2 ** -(camera.falloffStops * r2 + corner * r2 * r2 - shadowStops(walk, take, dx / (width / 2)));
+      const shadow = walk.shadow ? shadowStops(walk, take, dx / (width / 2)) : 0;
+      const shade = Math.exp(Math.LN2 * (shadow - camera.falloffStops * r2 - corner * r2 * r2));
       for (let c = 0; c < 3; c++, i++) {
-        const electrons = Math.min(camera.fullWell * 1.2, light[i] * passes[c] * exposure * shade * camera.fullWell);
-        const recorded = electrons + Math.sqrt(electrons + camera.readNoise ** 2) * random.grain();
-        data[i] = Math.round(top * encode(recorded / camera.fullWell));
+        const electrons = Math.min(most, light[i] * gains[c] * shade);
+        data[i] = Math.round(
+          top * encode((electrons + Math.sqrt(electrons + noise) * random.grain()) / camera.fullWell),
+        );
       }
     }
   return { width, height, channels: 3, bitDepth: camera.bitDepth, data };
@@ -130,7 +141,8 @@ export function viewOf(plan: BenchPlan, landscape: Landscape, take: PlannedTake,
           for (let c = 0; c < 3; c++) out[i + c] *= waves;
         }
       }
-      if (front) {
+      // The tree stands on the left.
+      if (front && sx < FRONT_ENDS) {
         // Nearer things move more; leaves sway by some pixels, alike over an arm's length.
         const [dx, dy] = [sx - u, sy - v];
         const parallax = walk.parallax ?? 0;

@@ -3,9 +3,9 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { decodingFor } from '@/core/gather';
 import { linearTable, resolveResponse, responseAtHand } from '@/core/light';
-import type { PixelRect } from '@/core/patches';
+import { pixelsOfRect, type Picture, type PixelRect } from '@/core/patches';
 import { proposePatches, type Proposals } from '@/core/regions';
-import type { Session } from '@/core/session';
+import type { Rect, Session } from '@/core/session';
 import { srgbCode } from '@/media/renditions';
 import { frameOf } from '@/media/clips/frames';
 import { readMedia } from '@/media/files';
@@ -20,6 +20,8 @@ const MOST_BYTES = 500_000_000;
 const KEPT = 50;
 /** Sides of a crop at most, pixels. */
 const LARGEST_CROP = 640;
+/** Whole frames are shown at most so wide. */
+const WIDEST_FRAME = 960;
 /** The bright side of a crop is shown at this share of white, so that crops of unlike exposure can be compared. */
 const BRIGHT = 0.7;
 
@@ -69,31 +71,64 @@ async function lookThrough(
   return proposePatches(kind, windows[0], decoding.tables, decoding.luminance);
 }
 
+/** A picture or frame of a session, and what is stored of it. Throws RequestError, NoSuchSession. */
+async function pictureOf(sessionId: string, file: string) {
+  const { session, files } = await loadSession(sessionId);
+  const sha256 = files.get(frameOf(file)?.clip ?? file);
+  const facts = sha256 === undefined ? null : await storedPicture(sha256);
+  if (!sha256 || !facts) throw new RequestError(404, `${file} is not among the session’s readable files.`);
+  const read = async (rect: PixelRect): Promise<Picture> =>
+    facts.clip || facts.raw
+      ? (await readMedia(mediaPath(sha256), file, () => [rect])).windows[0]
+      : (await readStillAgain(mediaPath(sha256), file, [rect]))[0];
+  const { decode } = resolveResponse(responseAtHand(session.rig.response, facts.encoding), facts.encoding, () => '');
+  return { facts, read, tables: decode.map((one) => linearTable(one, facts.bitDepth)) };
+}
+
+/** What shows linear light so that its bright side is at one brightness, whatever the exposure was. */
+function levelling(light: ArrayLike<number>): (value: number) => number {
+  const bright = Array.from(light).sort((a, b) => a - b)[Math.floor(0.95 * light.length)];
+  const gain = bright > 0 ? BRIGHT / bright : 1;
+  return (value) => srgbCode(value * gain);
+}
+
+/**
+ * A picture or a clip's frame as a small JPEG, levelled. Throws RequestError, UnreadablePicture, NoSuchSession.
+ *
+ * @param part of the frame, in fractions
+ */
+export async function frameOfSession(sessionId: string, file: string, part: Rect): Promise<Buffer> {
+  const { facts, read, tables } = await pictureOf(sessionId, file);
+  const rect = pixelsOfRect(part, facts.width, facts.height);
+  if (!rect) throw new RequestError(422, 'That rectangle holds no pixel.');
+  const { data, channels } = await read(rect);
+  const cell = Math.max(1, Math.ceil(rect.width / WIDEST_FRAME));
+  const [width, height] = [Math.floor(rect.width / cell), Math.floor(rect.height / cell)];
+  const light = new Float32Array(width * height * channels);
+  for (let y = 0; y < height * cell; y++)
+    for (let x = 0; x < width * cell; x++)
+      for (let c = 0; c < channels; c++)
+        light[(Math.floor(y / cell) * width + Math.floor(x / cell)) * channels + c] +=
+          tables[channels === 3 ? c : 1][data[(y * rect.width + x) * channels + c]] / (cell * cell);
+  const shown = Uint8Array.from(light, levelling(light));
+  return sharp(shown, { raw: { width, height, channels } }).jpeg({ quality: 88 }).toBuffer();
+}
+
 /**
  * A part of a picture at its own pixels as a PNG, levelled: the bright side at one brightness, whatever the exposure was.
  * Throws RequestError, UnreadablePicture, NoSuchSession.
  */
 export async function cropOf(sessionId: string, file: string, wanted: PixelRect): Promise<Buffer> {
-  const { session, files } = await loadSession(sessionId);
-  const sha256 = files.get(frameOf(file)?.clip ?? file);
-  const facts = sha256 === undefined ? null : await storedPicture(sha256);
-  if (!sha256 || !facts) throw new RequestError(404, `${file} is not among the session’s readable files.`);
+  const { facts, read, tables } = await pictureOf(sessionId, file);
   const x = Math.min(Math.max(0, wanted.x), facts.width - 1);
   const y = Math.min(Math.max(0, wanted.y), facts.height - 1);
   const width = Math.min(wanted.width, facts.width - x, LARGEST_CROP);
   const height = Math.min(wanted.height, facts.height - y, LARGEST_CROP);
   if (!(width >= 1 && height >= 1)) throw new RequestError(422, 'That rectangle holds no pixel.');
   const rect = { x, y, width, height };
-  const [window] =
-    facts.clip || facts.raw
-      ? (await readMedia(mediaPath(sha256), file, () => [rect])).windows
-      : await readStillAgain(mediaPath(sha256), file, [rect]);
-  const { decode } = resolveResponse(responseAtHand(session.rig.response, facts.encoding), facts.encoding, () => '');
-  const tables = decode.map((one) => linearTable(one, facts.bitDepth));
-  const light = Float64Array.from(window.data, (code, i) => tables[facts.channels === 3 ? i % 3 : 1][code]);
-  const bright = [...light].sort((a, b) => a - b)[Math.floor(0.95 * light.length)];
-  const gain = bright > 0 ? BRIGHT / bright : 1;
-  const shown = Uint8Array.from(light, (value) => srgbCode(value * gain));
+  const { data } = await read(rect);
+  const light = Float64Array.from(data, (code, i) => tables[facts.channels === 3 ? i % 3 : 1][code]);
+  const shown = Uint8Array.from(light, levelling(light));
   return sharp(shown, { raw: { width, height, channels: facts.channels } })
     .png()
     .toBuffer();

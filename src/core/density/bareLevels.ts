@@ -90,7 +90,7 @@ export function bareLevelAt(series: BareSeries, timeMs: number): BareAt {
   const step = from.level.map((value, c) => to.level[c] - value);
   if (series.jumpAfter === before) {
     // The light jumped somewhere in here: the take saw either side, so u95 reaches to the farther one.
-    accumulate(drift, outer(step.map((value) => (value * Math.max(f, 1 - f)) / 2)));
+    accumulate(drift, outer(step.map((value) => (value * Math.max(f, 1 - f)) / 1.9)));
   } else if (levels.length === 2) {
     // Two bare takes can't tell a steady drift from a step. A quarter of the variance that a random walk between
     // them would have is our allowance for lamps and daylight, which mostly move steadily. Our own judgement.

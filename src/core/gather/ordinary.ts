@@ -3,6 +3,7 @@
  * the map of light ratios, how sharp one is against the other. Pictures that show another view are told, never forced.
  */
 import {
+  commonSpectra,
   luminanceOf,
   fallBetween,
   ratioMap,
@@ -15,6 +16,7 @@ import {
 import { pixelsOfRect } from '../patches';
 import {
   applyHomography,
+  composeHomographies,
   invertHomography,
   layOn,
   NO_MOVE,
@@ -78,10 +80,11 @@ export interface OrdinaryOptions {
 
 /** Views held at a time: a 4K one takes some 15 MB. */
 const MOST_VIEWS = 34;
-/** Bare pictures that one is tried on, the likeliest first. */
+/** Bare pictures that one is tried on, the likeliest first; fewer where none of its take could be laid so far. */
 const TRIES = 3;
+const LOST_AFTER = 2;
 /** Changes when what pairs tell changes. */
-const RELATION = 1;
+const RELATION = 4;
 /** Filters whose strength changes over the frame or with a mark are measured elsewhere. */
 const UNEVEN = new Set(['variable-nd', 'graduated-nd']);
 /** Scenes that aren't ordinary ones: their light is a polarized screen, or a lamp. */
@@ -114,7 +117,7 @@ interface Relation {
   facts: Record<string, PictureFacts>;
   stats: Record<string, Pick<OrdinaryPicture, 'meanCode'>>;
   pairs: { first: string; second: string; laid: Omit<Laid, 'blocks'>; map: RatioMap }[];
-  /** From a picture to the next of its take. */
+  /** From a picture to another of its take. */
   partners: Record<string, { file: string; homography: Homography }>;
   falls: Record<string, Fall>;
   unpaired: OrdinaryScene['unpaired'];
@@ -301,31 +304,16 @@ async function relate(
     }
   }
   const isBare = own[0]?.take.filter === null;
-  for (const [i, shot] of readable.entries()) {
-    const next = readable[i + 1];
-    if (!next) continue;
-    const [a, b] = [await load(shot.file), await load(next.file)];
-    const result = layOn(a.lay, b.lay);
-    await turn(signal);
-    if (!('laid' in result)) continue;
-    relation.partners[shot.file] = { file: next.file, homography: result.laid.homography };
-    if (isBare) addPair(shot.file, next.file, result.laid, a, b);
-  }
-  const last = readable.at(-1);
-  const penultimate = readable.at(-2);
-  if (last && penultimate && relation.partners[penultimate.file])
-    relation.partners[last.file] = {
-      file: penultimate.file,
-      homography: invertHomography(relation.partners[penultimate.file].homography),
-    };
+  if (isBare) for (const i of readable.keys()) await findPartner(i);
   for (const shot of readable) {
     const first = await load(shot.file);
     let words: string | null = null;
     let tried: string | null = null;
-    let laidOn: { file: string; take: string; homography: Homography } | null = null;
+    const laidOn: { file: string; take: string; homography: Homography }[] = [];
+    const tries = relation.pairs.length === 0 && relation.unpaired.length >= LOST_AFTER ? 1 : TRIES;
     for (const others of against) {
       const candidates = await likeliest(shot, first, own, others, load);
-      for (const { file, take } of candidates) {
+      for (const { file, take } of candidates.slice(0, tries)) {
         const second = await load(file);
         const result = sameSize(first, second)
           ? layOn(first.lay, second.lay, NO_MOVE)
@@ -337,26 +325,57 @@ async function relate(
           continue;
         }
         addPair(shot.file, file, result.laid, first, second);
-        laidOn ??= { file, take: take.id, homography: result.laid.homography };
+        laidOn.push({ file, take: take.id, homography: result.laid.homography });
         break;
       }
     }
-    if (!laidOn) {
+    if (laidOn.length === 0) {
       if (words !== null && tried !== null)
         relation.unpaired.push({ take: shot.take.id, file: shot.file, seconds: shot.seconds, tried, words });
       continue;
     }
     if (isBare) continue;
-    const bare = relations.get(laidOn.take)?.partners[laidOn.file];
-    const fall = await fallOf(shot.file, relation.partners[shot.file], laidOn, bare, load);
+    const [on, other] = laidOn;
+    if (!other) await findPartner(readable.indexOf(shot));
+    const fall = other
+      ? await fallAcross(first, on, other, load)
+      : await fallOf(first, relation.partners[shot.file], on, relations.get(on.take)?.partners[on.file], load);
     if (fall) relation.falls[shot.file] = fall;
     await turn(signal);
   }
   return relation;
 
+  /**
+   * Lays a picture on another of its take. Frames near each other share noise that the codec copied from one to the next: partners lie
+   * as far apart as the take allows, and lead round all of it.
+   */
+  async function findPartner(i: number): Promise<void> {
+    const { file } = readable[i];
+    const partner = readable[(i + farStep(readable.length)) % readable.length].file;
+    if (partner === file) return;
+    const back = relation.partners[partner];
+    if (back?.file === file) {
+      relation.partners[file] = { file: partner, homography: invertHomography(back.homography) };
+      return;
+    }
+    const [a, b] = [await load(file), await load(partner)];
+    const result = layOn(a.lay, b.lay);
+    await turn(signal);
+    if (!('laid' in result)) return;
+    relation.partners[file] = { file: partner, homography: result.laid.homography };
+    if (isBare) addPair(file, partner, result.laid, a, b);
+  }
+
   function addPair(first: string, second: string, { blocks, ...laid }: Laid, a: Loaded, b: Loaded): void {
     relation.pairs.push({ first, second, laid, map: ratioMap(a.view, b.view, { ...laid, blocks }) });
   }
+}
+
+/** The step nearest to half of a row from its other side, by which one comes to all of it. */
+function farStep(count: number): number {
+  const divides = (a: number, b: number): number => (b === 0 ? a : divides(b, a % b));
+  for (let step = count >> 1; step > 1; step--) if (divides(count, step) === 1) return step;
+  return 1;
 }
 
 function sameSize(a: Loaded, b: Loaded): boolean {
@@ -415,22 +434,52 @@ function likeness(first: LayView, second: LayView): number {
   return best;
 }
 
+interface On {
+  file: string;
+  homography: Homography;
+}
+
+/** Textured places of a picture that a bare one shows too, and where they are there. */
+function sharedSpots({ view }: Loaded, { homography }: On) {
+  const spots = spotsOf(view, (spot) => {
+    const [u, v] = applyHomography(homography, ...spot);
+    return Math.abs(u) < 0.95 && Math.abs(v) < (0.95 * view.height) / view.width;
+  });
+  return { spots, there: spots.map((spot) => applyHomography(homography, ...spot)) };
+}
+
+/** How a picture's sharpness falls against bare's, by bare pictures of two takes: no two of the three share noise or a codec's copies. */
+async function fallAcross(
+  first: Loaded,
+  on: On,
+  other: On,
+  load: (file: string) => Promise<Loaded>,
+): Promise<Fall | null> {
+  const [before, after] = [await load(on.file), await load(other.file)];
+  const { spots, there } = sharedSpots(first, on);
+  const between = composeHomographies(other.homography, invertHomography(on.homography));
+  return fallBetween(
+    commonSpectra(
+      tileSpectra(first.view, before.view, on.homography, spots),
+      tileSpectra(first.view, after.view, other.homography, spots),
+    ),
+    tileSpectra(before.view, after.view, between, there),
+    1,
+  );
+}
+
 /** How a picture's sharpness falls against the bare one's that it was laid on: both through a partner of their own take. */
 async function fallOf(
-  file: string,
-  partner: { file: string; homography: Homography } | undefined,
-  on: { file: string; homography: Homography },
-  barePartner: { file: string; homography: Homography } | undefined,
+  first: Loaded,
+  partner: On | undefined,
+  on: On,
+  barePartner: On | undefined,
   load: (file: string) => Promise<Loaded>,
 ): Promise<Fall | null> {
   if (!partner || !barePartner) return null;
-  const [first, second] = [await load(file), await load(partner.file)];
+  const second = await load(partner.file);
   const [bare, bareSecond] = [await load(on.file), await load(barePartner.file)];
-  const spots = spotsOf(first.view, (spot) => {
-    const [u, v] = applyHomography(on.homography, ...spot);
-    return Math.abs(u) < 0.95 && Math.abs(v) < (0.95 * first.view.height) / first.view.width;
-  });
-  const there = spots.map((spot) => applyHomography(on.homography, ...spot));
+  const { spots, there } = sharedSpots(first, on);
   return fallBetween(
     tileSpectra(first.view, second.view, partner.homography, spots),
     tileSpectra(bare.view, bareSecond.view, barePartner.homography, there),

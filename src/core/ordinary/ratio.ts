@@ -15,6 +15,8 @@ export interface RatioMap {
   rows: number;
   /** log2 of first over second, R, G, B, per cell; NaN where there is none. */
   channels: [Float64Array, Float64Array, Float64Array];
+  /** Mean light of the second, R, G, B, no unit; 0 where there is none. */
+  light: [Float64Array, Float64Array, Float64Array];
   /** Standard uncertainty of a cell, stops, from what its parts scatter. */
   u: Float64Array;
   /** Index into {@link REASONS}. */
@@ -63,6 +65,7 @@ export function ratioMap(first: SceneView, second: SceneView, laid: Pick<Laid, '
     columns,
     rows,
     channels: [0, 1, 2].map(() => new Float64Array(count).fill(NaN)) as RatioMap['channels'],
+    light: [0, 1, 2].map(() => new Float64Array(count)) as RatioMap['light'],
     u: new Float64Array(count).fill(Infinity),
     reason: new Uint8Array(count),
     x: new Float64Array(count),
@@ -179,7 +182,10 @@ function fillCell(
       sums[3 + c] += weight * parts.second[3 * part + c];
     }
   });
-  for (let c = 0; c < 3; c++) map.channels[c][cell] = Math.log2(sums[c] / sums[3 + c]);
+  for (let c = 0; c < 3; c++) {
+    map.channels[c][cell] = Math.log2(sums[c] / sums[3 + c]);
+    map.light[c][cell] = sums[3 + c] / weights;
+  }
   const effective = (weights * weights) / Math.max(1e-12, squares);
   map.u[cell] = Math.hypot(BEST_U, Math.sqrt(spread / Math.max(1e-12, weights) / Math.max(1, effective)));
   if (scatter > RESTLESS || (block !== null && block < 0.45) || effective < 2)

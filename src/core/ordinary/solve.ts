@@ -177,13 +177,18 @@ function fitRobustly(
     const right = prior.map((row) => row.reduce((sum, value, k) => sum + value * center[k], 0));
     // What cells scatter beyond their own u is shared by all: it keeps a few sure cells from speaking alone.
     const shared = round === 0 ? 0.05 : scale;
-    rows.forEach((row, i) => {
-      const weight = robust[i] / (1 / row.weight + shared * shared);
-      for (const [k, value] of row.terms) {
-        right[k] += weight * value * row.value;
-        for (const [l, other] of row.terms) normal[k][l] += weight * value * other;
+    for (let i = 0; i < rows.length; i++) {
+      const { terms, value, weight: own } = rows[i];
+      if (robust[i] === 0) continue;
+      const weight = robust[i] / (1 / own + shared * shared);
+      for (let a = 0; a < terms.length; a++) {
+        const k = terms[a][0];
+        const part = weight * terms[a][1];
+        right[k] += part * value;
+        const line = normal[k];
+        for (let b = 0; b < terms.length; b++) line[terms[b][0]] += part * terms[b][1];
       }
-    });
+    }
     solution = solveLinear(normal, right) ?? solution;
     const residuals = residualsOf();
     if (round === 0) {

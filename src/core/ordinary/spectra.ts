@@ -259,6 +259,25 @@ function binned(data: Float64Array, size: number): TileSpectrum {
   return out;
 }
 
+/** Geometric mean of two rows of spectra of one picture against two others, place by place. */
+export function commonSpectra(
+  first: readonly (TileSpectrum | null)[],
+  second: readonly (TileSpectrum | null)[],
+): (TileSpectrum | null)[] {
+  return first.map((one, i) => {
+    const other = second[i];
+    if (!one || !other) return null;
+    const mean = (key: 'cross' | 'crossX' | 'crossY') =>
+      one[key].map((value, bin) => (value > 0 && other[key][bin] > 0 ? Math.sqrt(value * other[key][bin]) : 0));
+    return {
+      cross: mean('cross'),
+      crossX: mean('crossX'),
+      crossY: mean('crossY'),
+      coherence: one.coherence.map((value, bin) => Math.min(value, other.coherence[bin])),
+    };
+  });
+}
+
 /** Fall of one picture's MTF against another's: r(f) = exp(−k f²). */
 export interface Fall {
   k: number;
@@ -271,19 +290,25 @@ export interface Fall {
 
 /** Frequencies that the fit looks at, and how much of both pictures' power must be common to be above noise and codec. */
 const BAND = { from: 0.05, to: 0.3 };
-const LEAST_COHERENCE = 0.6;
+const LEAST_COHERENCE = 0.4;
 /** Above this frequency MTFs are compared with their own middle. */
 const FEWEST_TILES = 3;
 
-/** The fall of the first row of tiles against the second, place by place; `null` where too few tell. */
+/**
+ * The fall of the first row of tiles against the second, place by place; `null` where too few tell.
+ *
+ * @param power of the ratio of MTFs that the ratio of the spectra is: 2 where both are of one picture's kind each, 1 where the first has
+ *   one of each
+ */
 export function fallBetween(
   first: readonly (TileSpectrum | null)[],
   second: readonly (TileSpectrum | null)[],
+  power: 1 | 2 = 2,
 ): Fall | null {
   const told = first.flatMap((one, i) => {
     const other = second[i];
     if (!one || !other) return [];
-    const [k, x, y] = (['cross', 'crossX', 'crossY'] as const).map((key) => kOf(one, other, key));
+    const [k, x, y] = (['cross', 'crossX', 'crossY'] as const).map((key) => kOf(one, other, key, power));
     return k === null ? [] : [{ k, x, y }];
   });
   if (told.length < FEWEST_TILES) return null;
@@ -295,18 +320,18 @@ export function fallBetween(
   return { k: value, u, x: along('x'), y: along('y'), tiles: told.length };
 }
 
-/** Least squares of half the log ratio of powers on −f², by the power common to both. */
-function kOf(one: TileSpectrum, other: TileSpectrum, key: 'cross' | 'crossX' | 'crossY'): number | null {
+/** Least squares of the log ratio on −f², by the power common to both. */
+function kOf(one: TileSpectrum, other: TileSpectrum, key: 'cross' | 'crossX' | 'crossY', power: 1 | 2): number | null {
   let [top, bottom, n] = [0, 0, 0];
   FREQUENCIES.forEach((f, i) => {
     if (f < BAND.from || f > BAND.to || one.coherence[i] < LEAST_COHERENCE || other.coherence[i] < LEAST_COHERENCE)
       return;
     const ratio = one[key][i] / other[key][i];
     if (!(ratio > 0) || !Number.isFinite(ratio)) return;
-    // Finer bins hold more frequencies: their means are surer.
-    const weight = f;
+    // Finer bins hold more frequencies, and what is common is surer than what isn't.
+    const weight = f * (one.coherence[i] * other.coherence[i]) ** 2;
     const square = f * f;
-    top -= weight * square * 0.5 * Math.log(ratio);
+    top -= (weight * square * Math.log(ratio)) / power;
     bottom += weight * square * square;
     n++;
   });

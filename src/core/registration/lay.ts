@@ -44,13 +44,15 @@ const ROUNDS = { finest: 25, coarser: 10 };
 /** Still moving by more than this after all rounds, pixels of its size, it has found no place. */
 const RESTLESS = 0.05;
 /** A step smaller than this, pixels of its size, is the last one. */
-const LAST_STEP = { finest: 0.004, coarser: 0.03 };
+const LAST_STEP = { finest: 0.008, coarser: 0.04 };
 /** Differences beyond this many scales have no say (Tukey's biweight). */
 const REJECTED = 4.7;
 /** Blocks show the same from this correlation on. */
 const BLOCK_LIKE = 0.45;
 /** Least share of agreeing blocks, least number of them, least overlap. Our own judgement. */
 const LEAST_AGREEMENT = 0.56;
+/** Below this share in the coarse a place is given up. */
+const HOPELESS = 0.3;
 /** Share of agreeing blocks from which no other way needs to be tried. */
 const CLEARLY = 0.8;
 const FEWEST_BLOCKS = 5;
@@ -139,17 +141,28 @@ function tryFrom(first: LayView, second: LayView, start: Homography, fromCoarse:
     if (!found.homography.every(Number.isFinite)) return null;
     homography = found.homography;
     error = found.error * (a.width / 2) * a.cellPx;
+    // What has nothing in common in the coarse needn't be looked at finely.
+    if (level > 0 && level === judgedLevel(first.levels)) {
+      const { blocks, correlation } = likenessOf(first.levels, homography, second.levels);
+      const share = agreementOf(blocks);
+      if (share < HOPELESS) return { homography, errorPx: Infinity, agreement: share, correlation, overlap: 1, blocks };
+    }
   }
   const { blocks, correlation } = likenessOf(first.levels, homography, second.levels);
-  const seen = blocks.filter((one) => one !== null);
   return {
     homography,
     errorPx: error,
-    agreement: seen.length === 0 ? 0 : seen.filter((one) => one > BLOCK_LIKE).length / seen.length,
+    agreement: agreementOf(blocks),
     correlation,
     overlap: overlapOf(homography, first.levels[0].height / first.levels[0].width),
     blocks,
   };
+}
+
+/** Of the blocks with something to see, those in which both show the same. */
+function agreementOf(blocks: readonly (number | null)[]): number {
+  const seen = blocks.filter((one) => one !== null);
+  return seen.length === 0 ? 0 : seen.filter((one) => one > BLOCK_LIKE).length / seen.length;
 }
 
 /** Noise is averaged down where likeness is judged. */

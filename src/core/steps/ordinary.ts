@@ -7,8 +7,8 @@ import type { ResolvedResponse } from '../light';
 import { levelCovariance, REASONS, solveChannel, type LensFall, type Pair, type SolvedChannel } from '../ordinary';
 import type { Triple } from '../patches/statistics';
 import { fault, polarizes, type Filter, type FilterReadings, type LightLine, type Session } from '../session';
-import { diagonal } from '../uncertainty';
-import { addAreas } from './areas';
+import { accumulate, commonMode, diagonal, type Contribution } from '../uncertainty';
+import { areasOf } from './areas';
 import { addFrameShading } from './frameShading';
 import { addFrameSharpness } from './frameSharpness';
 import { lightFaults, repeatFaults, whiteBalanceFaults, type Place } from './places';
@@ -19,6 +19,12 @@ export interface SolvedFilter {
   pairs: number[];
   channels: [SolvedChannel, SolvedChannel, SolvedChannel];
 }
+
+/**
+ * What a registered ratio leaves uncertain beyond the scatter of its parts, stops: all channels alike, and each of its own (codecs, what
+ * interpolation does). Found on simulated walks.
+ */
+const REGISTERED = { common: 0.0015, own: 0.001 };
 
 export interface OrdinaryPlace {
   scene: OrdinaryScene;
@@ -78,7 +84,12 @@ export function prepareOrdinary(
   const faults: Place['faults'] = [];
   if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, shots));
   faults.push(...whiteBalanceFaults(shots, patch.scene), ...pairingFaults(scene, linked));
-  return { scene, place: { patch, series, seen: ids, faults }, filters, lens };
+  const extra: Contribution = {
+    source: 'registration',
+    covariance: accumulate(commonMode(REGISTERED.common), diagonal(Array(3).fill(REGISTERED.own))),
+    degreesOfFreedom: Infinity,
+  };
+  return { scene, place: { patch, series, seen: ids, faults, extra: [extra] }, filters, lens };
 }
 
 /** Pictures that pairs lead to from one. */
@@ -167,7 +178,7 @@ export function addOrdinary(
     };
     result.ordinary = [...(result.ordinary ?? []), own];
     if (!solved) continue;
-    if (polarizes(filter)) own.areas = addAreas(scene, solved, space);
+    if (polarizes(filter)) own.areas = areasOf(scene, solved, space);
     else addFrameShading(result, scene, solved, space);
     addFrameSharpness(result, scene, filter);
   }
@@ -205,6 +216,8 @@ export function lightOver(
   const weights = luminanceRow(space);
   return places.flatMap(({ place }): LightLine[] => {
     if (!place.series) return [];
+    const [first] = place.series.shots.filter((shot) => shot.filter === null);
+    const base = luminousStops(first.level.map((one) => -one) as Triple, weights).stops;
     const points = place.series.shots.flatMap((shot) => {
       const { stops, gradient } = luminousStops(shot.level.map((one) => -one) as Triple, weights);
       const density = shot.filter === null ? null : filters.find((one) => one.filter === shot.filter)?.density;
@@ -217,7 +230,7 @@ export function lightOver(
         take: shot.take,
         filter: shot.filter,
         at: new Date(shot.timeMs).toISOString(),
-        stops: Math.round(1e4 * ((density?.stops.value ?? 0) - stops)) / 1e4,
+        stops: Math.round(1e4 * ((density?.stops.value ?? 0) + base - stops)) / 1e4,
         u95: Math.round(1e4 * 2 * Math.sqrt(Math.max(0, variance))) / 1e4,
       };
     });

@@ -4,6 +4,7 @@ import type { GatheredPatch } from '../gather';
 import { byTake, CLIPPED_SHARE, percent } from './pictures';
 import type { ResolvedResponse } from '../light';
 import { fault, type Fault, type Session } from '../session';
+import type { Contribution } from '../uncertainty';
 
 /** Share of pixels at code 0 from which darkness is worth a word. */
 const DARK_SHARE = 0.01;
@@ -20,6 +21,8 @@ export interface Place {
   /** Filters with samples here, usable or not. */
   seen: Set<string>;
   faults: { filter: string | null; fault: Fault }[];
+  /** What makes its strengths uncertain beside its series. */
+  extra?: Contribution[];
 }
 
 /**

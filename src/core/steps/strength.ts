@@ -6,6 +6,7 @@ import { nearestStandardFactor } from '../labels';
 import { adviseOn } from '../rating';
 import {
   fault,
+  patchesOfScene,
   POLARIZED_SCENES,
   polarizes,
   type Fault,
@@ -108,9 +109,9 @@ function byScene(all: PatchStrength[], space: ColorSpace) {
   });
 }
 
-/** Whether a scene can tell a polarizer's strength: light that comes polarized can't (formats.md). */
-export function isUnpolarized(id: string, { scenes }: Session): boolean {
-  return !POLARIZED_SCENES.has(scenes.find((scene) => scene.id === id)?.kind ?? '');
+/** Whether a patch can tell a polarizer's strength: light that comes polarized can't, nor a whole ordinary scene, which has a sky. */
+export function isUnpolarized({ scene: id, role }: { scene: string; role: string }, { scenes }: Session): boolean {
+  return role !== 'frame' && !POLARIZED_SCENES.has(scenes.find((scene) => scene.id === id)?.kind ?? '');
 }
 
 /** Why a filter has no figure, when no fault of its own says so already. */
@@ -132,7 +133,8 @@ export function whyNotMeasured(filter: Filter, places: Place[], session: Session
       ),
     );
   const scenes = [...new Set(takes.map((take) => take.scene))];
-  if (polarizes(filter) && scenes.length > 0 && !scenes.some((scene) => isUnpolarized(scene, session)))
+  const suited = (scene: string) => patchesOfScene(session, scene).some((patch) => isUnpolarized(patch, session));
+  if (polarizes(filter) && scenes.length > 0 && !scenes.some(suited))
     return [
       fault(
         'unpolarized-missing',

@@ -22,6 +22,7 @@ export type BudgetSource =
   | 'rounding'
   | 'dark cut-off'
   | 'response'
+  | 'registration'
   | 'places disagree'
   | 'polarized light';
 

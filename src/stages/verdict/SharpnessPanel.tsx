@@ -35,48 +35,52 @@ export function SharpnessPanel({
   const points = (curve: number[]) => curve.map((value, i) => [i / (curve.length - 1), value] as const);
   return (
     <Panel title="Sharpness kept" method="sharpness-kept" word={word}>
-      {edge && (<CurveChart
-        label={`Response of the edge ${edge.patch}, bare and with the filter, against cycles per pixel`}
-        curves={[
-          { points: points(edge.curves.bare), ink: 'gray', dash: 'dashed' },
-          { points: points(edge.curves.filtered), ink: 'bright' },
-        ]}
-        x={{ min: 0, max: 0.75, interval: 0.25, name: 'cycles/pixel' }}
-        y={{ min: 0, max: 1, interval: 0.5, name: 'contrast left, bare dashed' }}
-      />)}
-      {edges.some(isEdge) && (<table className="w-full text-[13px] mt-1">
-        <thead>
-          <tr className="text-ink-3 text-[12px]">
-            <th className="text-left font-medium">
-              <span className="sr-only">edge</span>
-            </th>
-            <th className="text-right font-medium">MTF50 bare</th>
-            <th className="text-right font-medium">filtered</th>
-            <th className="text-right font-medium">kept</th>
-          </tr>
-        </thead>
-        <tbody>
-          {edges.filter(isEdge).map((one) => (
-            <tr key={one.patch}>
-              <th scope="row" className="text-left font-normal">
-                <button
-                  type="button"
-                  aria-pressed={one === edge}
-                  onClick={() => choose(one.patch)}
-                  className={`text-left min-h-[24px] ${one === edge ? 'text-accent font-semibold' : 'text-ink-2 hover:text-ink'}`}
-                >
-                  {one.patch}
-                </button>
+      {edge && (
+        <CurveChart
+          label={`Response of the edge ${edge.patch}, bare and with the filter, against cycles per pixel`}
+          curves={[
+            { points: points(edge.curves.bare), ink: 'gray', dash: 'dashed' },
+            { points: points(edge.curves.filtered), ink: 'bright' },
+          ]}
+          x={{ min: 0, max: 0.75, interval: 0.25, name: 'cycles/pixel' }}
+          y={{ min: 0, max: 1, interval: 0.5, name: 'contrast left, bare dashed' }}
+        />
+      )}
+      {edges.some(isEdge) && (
+        <table className="w-full text-[13px] mt-1">
+          <thead>
+            <tr className="text-ink-3 text-[12px]">
+              <th className="text-left font-medium">
+                <span className="sr-only">edge</span>
               </th>
-              <td className="text-right">{fixed(one.baselineMtf50.value, 3)}</td>
-              <td className="text-right">{fixed(one.mtf50.value, 3)}</td>
-              <td className="text-right whitespace-nowrap">
-                {fixed(one.retained.value)} <span className="unit">{plusMinus(one.retained.u95)}</span>
-              </td>
+              <th className="text-right font-medium">MTF50 bare</th>
+              <th className="text-right font-medium">filtered</th>
+              <th className="text-right font-medium">kept</th>
             </tr>
-          ))}
-        </tbody>
-      </table>)}
+          </thead>
+          <tbody>
+            {edges.filter(isEdge).map((one) => (
+              <tr key={one.patch}>
+                <th scope="row" className="text-left font-normal">
+                  <button
+                    type="button"
+                    aria-pressed={one === edge}
+                    onClick={() => choose(one.patch)}
+                    className={`text-left min-h-[24px] ${one === edge ? 'text-accent font-semibold' : 'text-ink-2 hover:text-ink'}`}
+                  >
+                    {one.patch}
+                  </button>
+                </th>
+                <td className="text-right">{fixed(one.baselineMtf50.value, 3)}</td>
+                <td className="text-right">{fixed(one.mtf50.value, 3)}</td>
+                <td className="text-right whitespace-nowrap">
+                  {fixed(one.retained.value)} <span className="unit">{plusMinus(one.retained.u95)}</span>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
       {scenes.map((one) => (
         <p key={one.patch} className="flex justify-between gap-3 text-[13px] mt-1.5">
           <span className="text-ink-2">
@@ -93,9 +97,11 @@ export function SharpnessPanel({
           <Crop sessionId={sessionId} place={edge.pictures.filtered} title="filtered" />
         </div>
       )}
-      {edge?.pictures && (<p className="text-[12px] text-ink-3 mt-1">
-        “{edge.patch}” at the picture’s own pixels, enlarged, both at one brightness.
-      </p>)}
+      {edge?.pictures && (
+        <p className="text-[12px] text-ink-3 mt-1">
+          “{edge.patch}” at the picture’s own pixels, enlarged, both at one brightness.
+        </p>
+      )}
       {cause && <p className="text-ink-2 mt-2">{cause}</p>}
       {shown.budget && <BudgetBar lines={shown.budget} unit="of the ratio" advice={advice} />}
     </Panel>

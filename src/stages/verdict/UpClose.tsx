@@ -7,6 +7,7 @@ import { GraduationPanel } from './GraduationPanel';
 import { MarksPanel } from './MarksPanel';
 import { MotionPanel } from './MotionPanel';
 import { PolarizerPanel } from './PolarizerPanel';
+import { ScenePanel } from './ScenePanel';
 import { ShadingPanel } from './ShadingPanel';
 import { SharpnessPanel } from './SharpnessPanel';
 
@@ -35,6 +36,14 @@ export function UpClose({ readings, name, view }: { readings: FilterReadings; na
               advice={verdict.sharpnessAdvice}
             />
           )}
+          {readings.ordinary?.map((one) => (
+            <ScenePanel
+              key={`${readings.filter} ${one.patch}`}
+              ordinary={one}
+              session={view.session}
+              sessionId={view.id}
+            />
+          ))}
           {flare && <FlarePanel flare={flare} view={view} />}
           {readings.motion && <MotionPanel motion={readings.motion} sessionId={view.id} />}
         </div>

@@ -14,6 +14,7 @@ import { FaultNotes } from './FaultNotes';
 import { FilterSheet } from './FilterSheet';
 import { KitPanels, RestsOn } from './KitPanel';
 import { ResponseNote } from './ResponseNote';
+import { LightPanel } from './LightPanel';
 import { UpClose } from './UpClose';
 import { VerdictTable } from './VerdictTable';
 
@@ -84,6 +85,7 @@ export function Verdict({ view }: { view: SessionView }) {
           <ResponseNote response={readings.response} />
           {chosen && <UpClose readings={chosen} name={nameOf(chosen.filter)} view={view} />}
           {chosen && <RestsOn view={view} filter={chosen.filter} name={nameOf(chosen.filter)} />}
+          {view.readings?.light && <LightPanel light={view.readings.light} createdAt={view.readings.createdAt} />}
           <KitPanels view={view} />
         </section>
         {chosen && (

@@ -342,3 +342,45 @@ export function breakdownOption(
     })),
   };
 }
+
+/** The light of a scene over its pictures: minutes since the first, stops, their ±; bare ones as open circles, filtered ones filled. */
+export function lightOption(
+  points: readonly { minute: number; stops: number; u95: number; bare: boolean }[],
+  theme: Theme,
+): EChartsCoreOption {
+  const reach = Math.max(0.1, ...points.map(({ stops, u95 }) => Math.abs(stops) + u95)) * 1.1;
+  const most = Math.max(0.5, ...points.map(({ minute }) => minute));
+  return {
+    ...base(theme),
+    grid: { left: 52, right: 16, top: 12, bottom: 40 },
+    xAxis: valueAxis(theme, 'minutes', { min: 0, max: Number((most * 1.02).toPrecision(3)), nameGap: 26 }),
+    yAxis: valueAxis(theme, 'light, stops', {
+      min: -Number(reach.toPrecision(2)),
+      max: Number(reach.toPrecision(2)),
+      nameGap: 38,
+    }),
+    series: [
+      {
+        type: 'custom',
+        data: points.map(({ minute, stops, u95, bare }) => [minute, stops, u95, bare ? 1 : 0]),
+        renderItem: (_: unknown, api: Api) => {
+          const [x, value, u, bare] = [0, 1, 2, 3].map((dimension) => api.value(dimension));
+          const [px, py] = api.coord([x, value]);
+          const [top, bottom] = [api.coord([x, value + u])[1], api.coord([x, value - u])[1]];
+          const ink = bare ? theme.ink : theme.accent;
+          return {
+            type: 'group',
+            children: [
+              { type: 'line', shape: { x1: px, y1: top, x2: px, y2: bottom }, style: { stroke: ink, lineWidth: 1.4 } },
+              {
+                type: 'circle',
+                shape: { cx: px, cy: py, r: 4 },
+                style: bare ? { fill: theme.paper, stroke: ink, lineWidth: 1.6 } : { fill: ink },
+              },
+            ],
+          };
+        },
+      },
+    ],
+  };
+}

@@ -1,0 +1,40 @@
+'use client';
+
+import { useMemo } from 'react';
+import type { LightLine } from '@/core/session';
+import { ChartFigure } from '@/ui/charts/ChartFigure';
+import { lightOption, ROOM } from '@/ui/charts/options';
+import { fixed, signed } from '@/ui/format';
+
+/** The light of ordinary scenes over all their pictures: a cloud is seen at a glance. */
+export function LightPanel({ light, createdAt }: { light: readonly LightLine[]; createdAt: string }) {
+  const lines = useMemo(
+    () =>
+      light.map(({ scene, points }) => {
+        const start = Date.parse(points[0]?.at ?? '');
+        const placed = points.map((one) => ({
+          ...one,
+          minute: (Date.parse(one.at) - start) / 60000,
+          bare: one.filter === null,
+        }));
+        return { scene, points: placed, option: lightOption(placed, ROOM) };
+      }),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [createdAt],
+  );
+  return (
+    <div className="grid gap-3 mt-3">
+      {lines.map(({ scene, points, option }) => (
+        <ChartFigure
+          key={scene}
+          title={`The light of “${scene}”: bare open, filters filled with their strength added back`}
+          name={`light-${scene}`}
+          option={option}
+          height={220}
+          head={['Take', 'Minute', 'Stops', '±']}
+          rows={points.map((one) => [one.take, fixed(one.minute), signed(one.stops, 3), fixed(one.u95, 3)])}
+        />
+      ))}
+    </div>
+  );
+}
