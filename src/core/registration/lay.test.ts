@@ -72,7 +72,7 @@ test.each([
   expect(errorPx).toBeLessThan(0.15);
 });
 
-const PAIRS = Number(process.env.GLADE_PAIRS ?? 90);
+const PAIRS = Number(process.env.GLADE_PAIRS ?? 60);
 
 test('many pairs (300 with GLADE_PAIRS=300), a third of them of different views: none is paired wrongly, and of the rest few are refused', () => {
   const random = seededRandom('pairs');

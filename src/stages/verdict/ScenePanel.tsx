@@ -70,10 +70,10 @@ export function ScenePanel({
                 →
               </Step>
               <Toggle pressed={showsBare} onClick={() => showBare(!showsBare)}>
-                {showsBare ? 'bare, laid on it' : 'filtered'} <kbd>b</kbd>
+                {showsBare ? 'bare, laid on it' : 'filtered'} <Key>b</Key>
               </Toggle>
               <Toggle pressed={hatched} onClick={() => hatch(!hatched)}>
-                left out hatched <kbd>h</kbd>
+                left out hatched <Key>h</Key>
               </Toggle>
             </div>
           </div>
@@ -270,4 +270,8 @@ function Toggle({ pressed, ...rest }: { pressed: boolean } & React.ComponentProp
       {...rest}
     />
   );
+}
+
+function Key({ children }: { children: string }) {
+  return <kbd className="ml-1 px-1 rounded border border-rule text-ink-3 text-[11px]">{children}</kbd>;
 }
