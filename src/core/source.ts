@@ -102,3 +102,9 @@ export interface PictureSource {
   /** Text of a small file beside the session (a curve). Throws an Error with a sentence. */
   readText(file: string): Promise<string>;
 }
+
+/** A picture's name as people say it: a clip's frame (`run.mp4#t=2.48,2.52`) by its moment. */
+export function frameInWords(file: string): string {
+  const [clip, moments] = file.split('#t=');
+  return moments === undefined ? file : `${clip} at ${Number(moments.split(',')[0]).toFixed(2)} s`;
+}

@@ -3,11 +3,12 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { decodingFor } from '@/core/gather';
 import { linearTable, resolveResponse, responseAtHand } from '@/core/light';
+import { averagedShutter, motionBetween, pyramidOfFrame, type LightFrame } from '@/core/motion';
 import { pixelsOfRect, type Picture, type PixelRect } from '@/core/patches';
 import { proposePatches, type Proposals } from '@/core/regions';
 import type { Rect, Session } from '@/core/session';
 import { srgbCode } from '@/media/renditions';
-import { frameOf } from '@/media/clips/frames';
+import { frameOf, framePair, isClip } from '@/media/clips/frames';
 import { readMedia } from '@/media/files';
 import { readStillAgain } from '@/media/stills';
 import { startThreads, type StillThreads } from '@/media/threads';
@@ -22,6 +23,7 @@ const KEPT = 50;
 const LARGEST_CROP = 640;
 /** Whole frames are shown at most so wide. */
 const WIDEST_FRAME = 960;
+const WIDEST_AVERAGED = 720;
 /** The bright side of a crop is shown at this share of white, so that crops of unlike exposure can be compared. */
 const BRIGHT = 0.7;
 
@@ -98,20 +100,70 @@ function levelling(light: ArrayLike<number>): (value: number) => number {
  * @param part of the frame, in fractions
  */
 export async function frameOfSession(sessionId: string, file: string, part: Rect): Promise<Buffer> {
+  const shown = smallLight(await lightOfPart(sessionId, file, part), WIDEST_FRAME);
+  return jpegOf(shown, levelling(shown.data));
+}
+
+/**
+ * What a clip would have looked like with a longer shutter: its frame at a moment and the next one, and what lies between, averaged.
+ *
+ * @param degrees shutter angle; 360 is open from frame to frame
+ * @throws RequestError, UnreadablePicture, NoSuchSession
+ */
+export async function averagedFrame(
+  sessionId: string,
+  clip: string,
+  seconds: number,
+  degrees: number,
+): Promise<Buffer> {
+  const { files } = await loadSession(sessionId);
+  const sha256 = files.get(clip);
+  if (!sha256 || !isClip(clip)) throw new RequestError(404, `${clip} is not among the session’s clips.`);
+  const pair = await framePair(mediaPath(sha256), clip, seconds);
+  const whole = { x: 0, y: 0, width: 1, height: 1 };
+  const [first, next] = await Promise.all(
+    pair.files.map(async (file) => smallLight(await lightOfPart(sessionId, file, whole), WIDEST_AVERAGED)),
+  );
+  const [from, to] = [first, next].map((one) => pyramidOfFrame(grayOf(one)));
+  const motion = motionBetween(from, to) ?? { dx: 0, dy: 0, rotation: 0 };
+  return jpegOf(averagedShutter(first, next, motion, degrees / 360), levelling(first.data));
+}
+
+async function lightOfPart(sessionId: string, file: string, part: Rect): Promise<LightFrame> {
   const { facts, read, tables } = await pictureOf(sessionId, file);
   const rect = pixelsOfRect(part, facts.width, facts.height);
   if (!rect) throw new RequestError(422, 'That rectangle holds no pixel.');
-  const { data, channels } = await read(rect);
-  const cell = Math.max(1, Math.ceil(rect.width / WIDEST_FRAME));
-  const [width, height] = [Math.floor(rect.width / cell), Math.floor(rect.height / cell)];
+  const { data, channels, width, height } = await read(rect);
+  const light = Float32Array.from(data, (code, i) => tables[channels === 3 ? i % 3 : 1][code]);
+  return { width, height, channels, data: light };
+}
+
+/** A frame's light in cells, so that it is at most so wide. */
+function smallLight({ width: wide, height: high, channels, data }: LightFrame, most: number): LightFrame {
+  const cell = Math.max(1, Math.ceil(wide / most));
+  const [width, height] = [Math.floor(wide / cell), Math.floor(high / cell)];
   const light = new Float32Array(width * height * channels);
   for (let y = 0; y < height * cell; y++)
     for (let x = 0; x < width * cell; x++)
       for (let c = 0; c < channels; c++)
         light[(Math.floor(y / cell) * width + Math.floor(x / cell)) * channels + c] +=
-          tables[channels === 3 ? c : 1][data[(y * rect.width + x) * channels + c]] / (cell * cell);
-  const shown = Uint8Array.from(light, levelling(light));
-  return sharp(shown, { raw: { width, height, channels } }).jpeg({ quality: 88 }).toBuffer();
+          data[(y * wide + x) * channels + c] / (cell * cell);
+  return { width, height, channels, data: light };
+}
+
+/** Codes of luma, near enough for laying frames on each other. */
+function grayOf({ width, height, channels, data }: LightFrame) {
+  const gray = new Float32Array(width * height);
+  for (let i = 0; i < gray.length; i++) {
+    const at = i * channels;
+    const light = channels === 3 ? (data[at] + 2 * data[at + 1] + data[at + 2]) / 4 : data[at];
+    gray[i] = Math.sqrt(Math.max(0, light));
+  }
+  return { width, height, data: gray };
+}
+
+function jpegOf({ width, height, channels, data }: LightFrame, shown: (value: number) => number): Promise<Buffer> {
+  return sharp(Uint8Array.from(data, shown), { raw: { width, height, channels } }).jpeg({ quality: 88 }).toBuffer();
 }
 
 /**

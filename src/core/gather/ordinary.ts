@@ -84,7 +84,7 @@ const MOST_VIEWS = 34;
 const TRIES = 3;
 const LOST_AFTER = 2;
 /** Changes when what pairs tell changes. */
-const RELATION = 4;
+const RELATION = 5;
 /** Filters whose strength changes over the frame or with a mark are measured elsewhere. */
 const UNEVEN = new Set(['variable-nd', 'graduated-nd']);
 /** Scenes that aren't ordinary ones: their light is a polarized screen, or a lamp. */
@@ -336,10 +336,13 @@ async function relate(
     }
     if (isBare) continue;
     const [on, other] = laidOn;
-    if (!other) await findPartner(readable.indexOf(shot));
-    const fall = other
+    const barePartner = relations.get(on.take)?.partners[on.file];
+    // Stills share no noise: those of one take show the same moment, which those of others don't.
+    const across = other && (shot.seconds !== null || readable.length < 2 || !barePartner);
+    if (!across) await findPartner(readable.indexOf(shot));
+    const fall = across
       ? await fallAcross(first, on, other, load)
-      : await fallOf(first, relation.partners[shot.file], on, relations.get(on.take)?.partners[on.file], load);
+      : await fallOf(first, relation.partners[shot.file], on, barePartner, load);
     if (fall) relation.falls[shot.file] = fall;
     await turn(signal);
   }

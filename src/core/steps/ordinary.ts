@@ -6,6 +6,7 @@ import type { OrdinaryPicture, OrdinaryScene } from '../gather';
 import type { ResolvedResponse } from '../light';
 import { levelCovariance, REASONS, solveChannel, type LensFall, type Pair, type SolvedChannel } from '../ordinary';
 import type { Triple } from '../patches/statistics';
+import { frameInWords } from '../source';
 import { fault, polarizes, type Filter, type FilterReadings, type LightLine, type Session } from '../session';
 import { accumulate, commonMode, diagonal, type Contribution } from '../uncertainty';
 import { areasOf } from './areas';
@@ -22,9 +23,9 @@ export interface SolvedFilter {
 
 /**
  * What a registered ratio leaves uncertain beyond the scatter of its parts, stops: all channels alike, and each of its own (codecs, what
- * interpolation does). Found on simulated walks.
+ * interpolation does), on stills and on clips. Found on simulated walks.
  */
-const REGISTERED = { common: 0.0015, own: 0.001 };
+const REGISTERED = { stills: { common: 0.001, own: 0.0003 }, clips: { common: 0.0015, own: 0.001 } };
 
 export interface OrdinaryPlace {
   scene: OrdinaryScene;
@@ -84,9 +85,10 @@ export function prepareOrdinary(
   const faults: Place['faults'] = [];
   if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, shots));
   faults.push(...whiteBalanceFaults(shots, patch.scene), ...pairingFaults(scene, linked));
+  const { common, own } = REGISTERED[pictures.some(({ seconds }) => seconds !== null) ? 'clips' : 'stills'];
   const extra: Contribution = {
     source: 'registration',
-    covariance: accumulate(commonMode(REGISTERED.common), diagonal(Array(3).fill(REGISTERED.own))),
+    covariance: accumulate(commonMode(common), diagonal([own, own, own])),
     degreesOfFreedom: Infinity,
   };
   return { scene, place: { patch, series, seen: ids, faults, extra: [extra] }, filters, lens };
@@ -142,7 +144,8 @@ function pairingFaults({ pictures, pairs, unpaired }: OrdinaryScene, linked: Rea
     );
     const lost = unpaired.filter((one) => one.take === take);
     const { filter } = pictures[own[0]];
-    const [{ file, tried, words }] = lost;
+    const [{ words }] = lost;
+    const [file, tried] = [lost[0].file, lost[0].tried].map(frameInWords);
     const whole = laid.length === 0;
     const text = whole
       ? `${take}: none of its pictures could be laid on a bare one; ${words} (${file} on ${tried}). It is left out.`

@@ -78,6 +78,20 @@ export async function framesOfClip(
   });
 }
 
+/** Names of the frame that is shown at a moment and of the next one, and the seconds between them. Throws UnreadablePicture. */
+export async function framePair(
+  path: string,
+  name: string,
+  moment: number,
+): Promise<{ files: [string, string]; interval: number }> {
+  const clip = await probeClip(path, name);
+  const shown = await timesNear(path, name, clip, [moment]);
+  const first = Math.min(onScreen(shown, moment), shown.length - 2);
+  if (first < 0) throw new UnreadablePicture(name, 'it has one frame alone.');
+  const [from, to] = [shown[first], shown[first + 1]];
+  return { files: [from, to].map((time) => `${name}#t=${time.toFixed(4)}`) as [string, string], interval: to - from };
+}
+
 /** Index of the frame that is shown at a moment; the first where it comes later. */
 export function onScreen(shown: readonly number[], moment: number): number {
   return Math.max(

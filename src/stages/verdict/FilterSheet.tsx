@@ -61,6 +61,7 @@ export function FilterSheet({
               stops {plusMinus(density.stops.u95, decimals)}
             </small>
           </p>
+          {isFromScene(density.byScene) && <p className="text-ink-3 text-[12.5px]">from an ordinary scene</p>}
           <p className="text-ink-2 mt-1">{verdict.sentence}</p>
           <BudgetBar
             lines={density.budget}
@@ -181,4 +182,9 @@ function Line({ what, children }: { what: string; children: React.ReactNode }) {
       <dd className="text-right">{children}</dd>
     </>
   );
+}
+
+/** Whether a strength comes from whole registered pictures: where there was no card to tell it by. */
+function isFromScene(places: readonly { role?: unknown }[]): boolean {
+  return places.some(({ role }) => role === 'frame') && !places.some(({ role }) => role === 'neutral');
 }

@@ -1,5 +1,8 @@
+'use client';
+
+import { useState } from 'react';
 import Link from 'next/link';
-import type { MotionReadings, Reading } from '@/core/session';
+import type { MotionReadings, Reading, Session } from '@/core/session';
 import { CurveChart } from '@/ui/charts/CurveChart';
 import { fixed, plusMinus } from '@/ui/format';
 import { Panel } from './Panel';
@@ -7,7 +10,15 @@ import { Panel } from './Panel';
 type Clip = Pick<MotionReadings, 'jitterPx' | 'wobblePx' | 'blurPx' | 'jumpPx' | 'shutterAngle' | 'path' | 'waves'>;
 
 /** How the camera moved in the filter's clip, beside bare's: a filter changes it only through the shutter. */
-export function MotionPanel({ motion, sessionId }: { motion: MotionReadings; sessionId: string }) {
+export function MotionPanel({
+  motion,
+  session,
+  sessionId,
+}: {
+  motion: MotionReadings;
+  session: Session;
+  sessionId: string;
+}) {
   const clips: { name: string; clip: Clip }[] = [
     ...(motion.bare ? [{ name: 'bare', clip: motion.bare }] : []),
     { name: 'filtered', clip: motion },
@@ -80,6 +91,7 @@ export function MotionPanel({ motion, sessionId }: { motion: MotionReadings; ses
           {one}
         </p>
       ))}
+      <Moment motion={motion} session={session} sessionId={sessionId} />
       <p className="text-ink-3 text-[12.5px] mt-1.5">
         A filter changes these only through the shutter.{' '}
         <Link href={`/sessions/${sessionId}/compare`} className="underline">
@@ -120,5 +132,80 @@ function Traces({
       label={`${title}, over time`}
       height={130}
     />
+  );
+}
+
+/** Shutter angles to try on bare's clip, degrees; as it was shot first. */
+const ANGLES = [0, 90, 180, 270, 360] as const;
+
+/** The frames at a moment of both clips, and bare's as a longer shutter would have drawn it: whether a filter was needed at all. */
+function Moment({ motion, session, sessionId }: { motion: MotionReadings; session: Session; sessionId: string }) {
+  const fileOf = (take?: string) => session.takes.find(({ id }) => id === take)?.files[0];
+  const files = { bare: fileOf(motion.bare?.take), filtered: fileOf(motion.take) };
+  const startOf = (clip?: Pick<Clip, 'path' | 'waves'>) => clip?.waves[0]?.[0] ?? clip?.path[0]?.[0] ?? 0;
+  const end = Math.max(0, ...[...motion.waves, ...motion.path].map(([seconds]) => seconds)) - startOf(motion);
+  const [seconds, choose] = useState(0);
+  const [angle, open] = useState(0);
+  if (!files.filtered || end <= 0) return null;
+  const frame = (file: string, start: number, degrees: number) =>
+    `/api/sessions/${sessionId}/averaged?${new URLSearchParams({ file, at: (start + seconds).toFixed(2), angle: String(degrees) })}`;
+  return (
+    <section aria-label="The frame at a moment" className="mt-2">
+      <label className="flex items-center gap-2 text-[12.5px] text-ink-2">
+        <span className="whitespace-nowrap">at {fixed(seconds)} s</span>
+        <input
+          type="range"
+          min={0}
+          max={Number(end.toFixed(2))}
+          step={0.05}
+          value={seconds}
+          onChange={(event) => choose(Number(event.target.value))}
+          className="accent-ink-2 w-full"
+          aria-label="Moment of both clips"
+        />
+      </label>
+      <div className="grid grid-cols-2 gap-2 mt-1">
+        {files.bare && (
+          <figure className="min-w-0">
+            <img
+              src={frame(files.bare, startOf(motion.bare), angle)}
+              alt={angle === 0 ? 'Bare’s frame' : `Bare’s frame as a shutter of ${angle}° would have drawn it`}
+              className="w-full aspect-video object-contain rounded bg-well"
+            />
+            <figcaption className="text-[12px] text-ink-3">
+              bare{angle === 0 ? ', as shot' : `, averaged to ${angle}°`}
+            </figcaption>
+          </figure>
+        )}
+        <figure className="min-w-0">
+          <img
+            src={frame(files.filtered, startOf(motion), 0)}
+            alt="The filter’s frame"
+            className="w-full aspect-video object-contain rounded bg-well"
+          />
+          <figcaption className="text-[12px] text-ink-3">filtered, as shot</figcaption>
+        </figure>
+      </div>
+      {files.bare && (
+        <div
+          role="group"
+          aria-label="Shutter angle of bare’s frame"
+          className="flex flex-wrap items-center gap-1 mt-1.5 text-[12.5px]"
+        >
+          <span className="text-ink-2 mr-1">What a longer shutter would have drawn:</span>
+          {ANGLES.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={one === angle}
+              onClick={() => open(one)}
+              className={`px-2 min-h-[26px] rounded-md ${one === angle ? 'bg-raised text-ink' : 'bg-well text-ink-2'}`}
+            >
+              {one === 0 ? 'as shot' : `${one}°`}
+            </button>
+          ))}
+        </div>
+      )}
+    </section>
   );
 }

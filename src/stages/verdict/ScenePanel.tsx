@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { OrdinaryReadings, Session } from '@/core/session';
 import { patchesOfScene } from '@/core/session';
 import { invertHomography, type Homography } from '@/core/registration';
+import { frameInWords } from '@/core/source';
 import { fixed, percent, plusMinus } from '@/ui/format';
 import { Panel } from './Panel';
 
@@ -114,7 +115,7 @@ export function ScenePanel({
             {[unpaired[0].file, unpaired[0].tried].map((file) => (
               <figure key={file} className="min-w-0">
                 <img src={query(file)} alt={file} loading="lazy" className="w-full h-auto bg-well rounded" />
-                <figcaption className="text-[12px] text-ink-3 truncate">{file}</figcaption>
+                <figcaption className="text-[12px] text-ink-3 truncate">{frameInWords(file)}</figcaption>
               </figure>
             ))}
           </div>

@@ -45,7 +45,7 @@ export function UpClose({ readings, name, view }: { readings: FilterReadings; na
             />
           ))}
           {flare && <FlarePanel flare={flare} view={view} />}
-          {readings.motion && <MotionPanel motion={readings.motion} sessionId={view.id} />}
+          {readings.motion && <MotionPanel motion={readings.motion} session={view.session} sessionId={view.id} />}
         </div>
         <div className="grid gap-3 min-w-0">
           {colors && <ColorsPanel colors={colors} />}
