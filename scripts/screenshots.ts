@@ -63,6 +63,14 @@ async function main(): Promise<void> {
     await page.getByRole('button', { name: /^CPL: found/ }).click();
     await page.getByRole('heading', { name: 'CPL up close' }).evaluate((heading) => heading.scrollIntoView());
     await take(page, 'polarizer');
+    await page.goto(ADDRESS);
+    const walk = page.getByRole('listitem').filter({ hasText: 'Lantern Weir walk' });
+    await walk.getByRole('link', { name: 'Read the verdict' }).click();
+    await page.getByRole('heading', { name: /^ND64 up close/ }).evaluate((heading) => heading.scrollIntoView());
+    const pair = page.getByTestId('pair').locator('img').first();
+    await pair.evaluate((one: HTMLImageElement) => one.decode());
+    await page.getByTestId('pair').evaluate((one) => one.closest('section')?.scrollIntoView());
+    await take(page, 'scene');
     await page.goto(`${ADDRESS}/kits`);
     await page.getByRole('link', { name: 'Sluice Turners' }).click();
     await page.getByRole('table', { name: 'Filters of the kit' }).waitFor();

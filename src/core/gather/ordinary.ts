@@ -4,6 +4,7 @@
  */
 import {
   commonSpectra,
+  meanFall,
   luminanceOf,
   fallBetween,
   ratioMap,
@@ -84,7 +85,7 @@ const MOST_VIEWS = 34;
 const TRIES = 3;
 const LOST_AFTER = 2;
 /** Changes when what pairs tell changes. */
-const RELATION = 5;
+const RELATION = 6;
 /** Filters whose strength changes over the frame or with a mark are measured elsewhere. */
 const UNEVEN = new Set(['variable-nd', 'graduated-nd']);
 /** Scenes that aren't ordinary ones: their light is a polarized screen, or a lamp. */
@@ -337,12 +338,12 @@ async function relate(
     if (isBare) continue;
     const [on, other] = laidOn;
     const barePartner = relations.get(on.take)?.partners[on.file];
-    // Stills share no noise: those of one take show the same moment, which those of others don't.
-    const across = other && (shot.seconds !== null || readable.length < 2 || !barePartner);
-    if (!across) await findPartner(readable.indexOf(shot));
-    const fall = across
-      ? await fallAcross(first, on, other, load)
-      : await fallOf(first, relation.partners[shot.file], on, barePartner, load);
+    await findPartner(readable.indexOf(shot));
+    const within = await fallOf(first, relation.partners[shot.file], on, barePartner, load);
+    // Stills share no noise, and those of one take show the same moment. Frames of one clip share what its codec copied, those of other
+    // clips another moment: both ways are asked, and err to other sides.
+    const across = other && (shot.seconds !== null || !within) ? await fallAcross(first, on, other, load) : null;
+    const fall = within && across ? meanFall(within, across) : (within ?? across);
     if (fall) relation.falls[shot.file] = fall;
     await turn(signal);
   }

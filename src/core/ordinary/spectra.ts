@@ -320,6 +320,18 @@ export function fallBetween(
   return { k: value, u, x: along('x'), y: along('y'), tiles: told.length };
 }
 
+/** Two tellings of one fall: their mean, as unsure as they are apart. */
+export function meanFall(one: Fall, other: Fall): Fall {
+  const mean = (key: 'k' | 'x' | 'y') => (one[key] + other[key]) / 2;
+  return {
+    k: mean('k'),
+    u: Math.hypot(Math.hypot(one.u, other.u) / 2, (one.k - other.k) / 4),
+    x: mean('x'),
+    y: mean('y'),
+    tiles: Math.min(one.tiles, other.tiles),
+  };
+}
+
 /** Least squares of the log ratio on −f², by the power common to both. */
 function kOf(one: TileSpectrum, other: TileSpectrum, key: 'cross' | 'crossX' | 'crossY', power: 1 | 2): number | null {
   let [top, bottom, n] = [0, 0, 0];
