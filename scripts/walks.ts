@@ -1,8 +1,11 @@
 /**
  * Walks before ordinary scenes, by seed: how far figures lie from the truth, and how often u95 holds it.
- * `npm run walks [-- [count] [kind] [--photos FOLDER]]`; kinds: stills, h264, h265, locked, cloud. With a folder of photographs these
- * are the scenes instead of painted ones (Debian's packages of wallpapers hold some).
+ * `npm run walks [-- [count] [kind] [--photos FOLDER]]`; kinds: stills, stills-auto, h264, h265, locked, cloud. With a folder of
+ * photographs these are the scenes instead of painted ones; `--photos debian` takes those of Debian's packages of wallpapers, which are
+ * fetched by apt for the time being.
  */
+import { execFileSync } from 'node:child_process';
+import { readdirSync } from 'node:fs';
 import { mkdtemp, readdir, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -105,15 +108,45 @@ async function photoLandscape(path: string, { width, height, camera }: BenchPlan
   return { back: { ...size, density, light } };
 }
 
+/** Packages that ship photographs. */
+const WALLPAPERS = ['mate-backgrounds', 'gnome-backgrounds', 'lomiri-wallpapers-20.04'];
+
+/** Fetches and unpacks Debian's wallpapers into a folder; none is installed. */
+function fetchWallpapers(folder: string): void {
+  for (const name of WALLPAPERS)
+    try {
+      execFileSync('apt-get', ['download', name], { cwd: folder, stdio: 'ignore' });
+    } catch {
+      console.log(`${name} can’t be fetched; the others go on.`);
+    }
+  for (const name of readdirSync(folder).filter((one) => one.endsWith('.deb')))
+    execFileSync('dpkg-deb', ['-x', join(folder, name), folder]);
+}
+
+/** Photographs of a folder that are large enough to be walked before: drawings and tiles of a few colors tell little. */
 async function photosIn(folder: string): Promise<string[]> {
   const names = await readdir(folder, { recursive: true });
-  return names.filter((name) => /\.(jpe?g|png|webp)$/i.test(name)).sort().map((name) => join(folder, name)); // prettier-ignore
+  const found: string[] = [];
+  for (const name of names.filter((one) => /\.(jpe?g|webp)$/i.test(one)).sort()) {
+    const path = join(folder, name);
+    const { width = 0, height = 0 } = await sharp(path)
+      .metadata()
+      .catch(() => ({ width: 0, height: 0 }));
+    if (width >= 1600 && height >= 900) found.push(path);
+  }
+  return found;
 }
 
 async function main(): Promise<void> {
   const { values, positionals } = parseArgs({ options: { photos: { type: 'string' } }, allowPositionals: true });
   const count = Number(positionals[0] ?? 6);
-  const photos = values.photos ? await photosIn(values.photos) : [];
+  let folder = values.photos;
+  if (folder === 'debian') {
+    folder = await mkdtemp(join(tmpdir(), 'glade-wallpapers-'));
+    fetchWallpapers(folder);
+  }
+  const photos = folder ? await photosIn(folder) : [];
+  if (folder) console.log(`${photos.length} photographs`);
   for (const [name, kind] of Object.entries(KINDS)) {
     if (positionals[1] && positionals[1] !== name) continue;
     const all: Row[] = [];
@@ -149,6 +182,7 @@ async function main(): Promise<void> {
     }
     console.log('');
   }
+  if (values.photos === 'debian' && folder) await rm(folder, { recursive: true, force: true });
 }
 
 void main();

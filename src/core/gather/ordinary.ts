@@ -2,75 +2,20 @@
  * Ordinary scenes: pictures of a `frame` patch are laid on bare ones of the same view, frame by frame, and what each pair tells is kept:
  * the map of light ratios, how sharp one is against the other. Pictures that show another view are told, never forced.
  */
-import {
-  commonSpectra,
-  meanFall,
-  luminanceOf,
-  fallBetween,
-  ratioMap,
-  spotsOf,
-  tileSpectra,
-  type Fall,
-  type RatioMap,
-  type SceneView,
-} from '../ordinary';
+import { luminanceOf } from '../ordinary';
 import { pixelsOfRect } from '../patches';
-import {
-  applyHomography,
-  composeHomographies,
-  invertHomography,
-  layOn,
-  NO_MOVE,
-  prepareLay,
-  type Homography,
-  type Laid,
-  type LayView,
-} from '../registration';
+import { prepareLay } from '../registration';
 import { fault, patchesOfScene, type Fault, type Patch, type Session, type Take } from '../session';
-import { UnreadablePicture, type PictureFacts, type PictureSource } from '../source';
+import type { PictureFacts, PictureSource } from '../source';
 import { apertureCounts, exposureOf, timesOf } from './exposures';
 import type { Memory } from './memory';
 import { readReduced } from './readReduced';
+import { relate } from './scene/relate';
+import type { Loaded, OrdinaryPair, OrdinaryPicture, OrdinaryScene, Relation } from './scene/types';
 import { shotsOf, withTelemetry, type FoundFault, type Shot } from './shots';
 import type { TableCache } from './tables';
 
-export interface OrdinaryPicture {
-  take: string;
-  file: string;
-  filter: string | null;
-  /** Moment in its clip; `null` for a still. */
-  seconds: number | null;
-  timeMs: number;
-  /** log2 of t·ISO/N²; NaN where it isn't known. */
-  exposureLog2: number;
-  whiteBalance: { said: string | number | null; own: string | null };
-  /** Mean code value per channel, a share of full scale. */
-  meanCode: [number, number, number];
-  /** Fall of its MTF against bare's, where it could be told. */
-  fall?: Fall;
-}
-
-export interface OrdinaryPair {
-  /** Places in the list of pictures. */
-  first: number;
-  second: number;
-  homography: Homography;
-  agreement: number;
-  errorPx: number;
-  map: RatioMap;
-}
-
-export interface OrdinaryScene {
-  patch: Pick<Patch, 'id' | 'scene' | 'rect' | 'role'>;
-  /** Pixels of the patch. */
-  width: number;
-  height: number;
-  /** Those that were laid on a bare one, and the bare ones. */
-  pictures: OrdinaryPicture[];
-  pairs: OrdinaryPair[];
-  /** Pictures that could not be laid on any: what they were tried on, and why not. */
-  unpaired: { take: string; file: string; seconds: number | null; tried: string; words: string }[];
-}
+export type { OrdinaryPicture, OrdinaryScene } from './scene/types';
 
 export interface OrdinaryOptions {
   memory?: Memory;
@@ -81,9 +26,6 @@ export interface OrdinaryOptions {
 
 /** Views held at a time: a 4K one takes some 15 MB. */
 const MOST_VIEWS = 34;
-/** Bare pictures that one is tried on, the likeliest first; fewer where none of its take could be laid so far. */
-const TRIES = 3;
-const LOST_AFTER = 2;
 /** Changes when what pairs tell changes. */
 const RELATION = 6;
 /** Filters whose strength changes over the frame or with a mark are measured elsewhere. */
@@ -103,26 +45,8 @@ export function ordinaryTakes(session: Session, scene: string): Take[] {
   );
 }
 
-interface Loaded {
-  facts: PictureFacts;
-  view: SceneView;
-  lay: LayView;
-}
-
 interface Seen extends Shot {
   facts: PictureFacts;
-}
-
-/** What the pictures of one take tell against others; pictures are named by file. */
-interface Relation {
-  facts: Record<string, PictureFacts>;
-  stats: Record<string, Pick<OrdinaryPicture, 'meanCode'>>;
-  pairs: { first: string; second: string; laid: Omit<Laid, 'blocks'>; map: RatioMap }[];
-  /** From a picture to another of its take. */
-  partners: Record<string, { file: string; homography: Homography }>;
-  falls: Record<string, Fall>;
-  unpaired: OrdinaryScene['unpaired'];
-  unreadable: { file: string; words: string }[];
 }
 
 /** Looks at all scenes with a `frame` patch. */
@@ -280,214 +204,6 @@ async function remembered(
   const named = relation.unreadable.length > 0 ? null : await nameOf();
   if (named !== null) await memory.keep(named, relation);
   return relation;
-}
-
-/** Lays the pictures of a take on each other and on those of other takes. */
-async function relate(
-  own: readonly Shot[],
-  against: readonly (readonly Shot[])[],
-  relations: ReadonlyMap<string, Relation>,
-  load: (file: string) => Promise<Loaded>,
-  signal?: AbortSignal,
-): Promise<Relation> {
-  const relation: Relation = { facts: {}, stats: {}, pairs: [], partners: {}, falls: {}, unpaired: [], unreadable: [] };
-  const readable: Shot[] = [];
-  for (const shot of own) {
-    signal?.throwIfAborted();
-    try {
-      const { facts, view } = await load(shot.file);
-      relation.facts[shot.file] = facts;
-      relation.stats[shot.file] = { meanCode: view.meanCode };
-      readable.push(shot);
-    } catch (error) {
-      if (!(error instanceof UnreadablePicture)) throw error;
-      relation.unreadable.push({ file: shot.file, words: error.reason });
-    }
-  }
-  const isBare = own[0]?.take.filter === null;
-  if (isBare) for (const i of readable.keys()) await findPartner(i);
-  for (const shot of readable) {
-    const first = await load(shot.file);
-    let words: string | null = null;
-    let tried: string | null = null;
-    const laidOn: { file: string; take: string; homography: Homography }[] = [];
-    const tries = relation.pairs.length === 0 && relation.unpaired.length >= LOST_AFTER ? 1 : TRIES;
-    for (const others of against) {
-      const candidates = await likeliest(shot, first, own, others, load);
-      for (const { file, take } of candidates.slice(0, tries)) {
-        const second = await load(file);
-        const result = sameSize(first, second)
-          ? layOn(first.lay, second.lay, NO_MOVE)
-          : { words: 'the pictures are of different sizes' };
-        await turn(signal);
-        if (!('laid' in result)) {
-          words ??= result.words;
-          tried ??= file;
-          continue;
-        }
-        addPair(shot.file, file, result.laid, first, second);
-        laidOn.push({ file, take: take.id, homography: result.laid.homography });
-        break;
-      }
-    }
-    if (laidOn.length === 0) {
-      if (words !== null && tried !== null)
-        relation.unpaired.push({ take: shot.take.id, file: shot.file, seconds: shot.seconds, tried, words });
-      continue;
-    }
-    if (isBare) continue;
-    const [on, other] = laidOn;
-    const barePartner = relations.get(on.take)?.partners[on.file];
-    await findPartner(readable.indexOf(shot));
-    const within = await fallOf(first, relation.partners[shot.file], on, barePartner, load);
-    // Stills share no noise, and those of one take show the same moment. Frames of one clip share what its codec copied, those of other
-    // clips another moment: both ways are asked, and err to other sides.
-    const across = other && (shot.seconds !== null || !within) ? await fallAcross(first, on, other, load) : null;
-    const fall = within && across ? meanFall(within, across) : (within ?? across);
-    if (fall) relation.falls[shot.file] = fall;
-    await turn(signal);
-  }
-  return relation;
-
-  /**
-   * Lays a picture on another of its take. Frames near each other share noise that the codec copied from one to the next: partners lie
-   * as far apart as the take allows, and lead round all of it.
-   */
-  async function findPartner(i: number): Promise<void> {
-    const { file } = readable[i];
-    const partner = readable[(i + farStep(readable.length)) % readable.length].file;
-    if (partner === file) return;
-    const back = relation.partners[partner];
-    if (back?.file === file) {
-      relation.partners[file] = { file: partner, homography: invertHomography(back.homography) };
-      return;
-    }
-    const [a, b] = [await load(file), await load(partner)];
-    const result = layOn(a.lay, b.lay);
-    await turn(signal);
-    if (!('laid' in result)) return;
-    relation.partners[file] = { file: partner, homography: result.laid.homography };
-    if (isBare) addPair(file, partner, result.laid, a, b);
-  }
-
-  function addPair(first: string, second: string, { blocks, ...laid }: Laid, a: Loaded, b: Loaded): void {
-    relation.pairs.push({ first, second, laid, map: ratioMap(a.view, b.view, { ...laid, blocks }) });
-  }
-}
-
-/** The step nearest to half of a row from its other side, by which one comes to all of it. */
-function farStep(count: number): number {
-  const divides = (a: number, b: number): number => (b === 0 ? a : divides(b, a % b));
-  for (let step = count >> 1; step > 1; step--) if (divides(count, step) === 1) return step;
-  return 1;
-}
-
-function sameSize(a: Loaded, b: Loaded): boolean {
-  return a.view.width === b.view.width && a.view.height === b.view.height;
-}
-
-/** Others want their turn: a heartbeat, a stop. */
-async function turn(signal?: AbortSignal): Promise<void> {
-  await new Promise((resolve) => setTimeout(resolve, 0));
-  signal?.throwIfAborted();
-}
-
-/** The pictures of a take that look most like one, a few of them. */
-async function likeliest(
-  shot: Shot,
-  { lay }: Loaded,
-  own: readonly Shot[],
-  others: readonly Shot[],
-  load: (file: string) => Promise<Loaded>,
-): Promise<Shot[]> {
-  const share = own.length > 1 ? own.indexOf(shot) / (own.length - 1) : 0.5;
-  const rated = [];
-  for (const [i, other] of others.entries()) {
-    const loaded = await load(other.file);
-    // Of equals the one at the same share of its take: each has a partner of its own.
-    const place = others.length > 1 ? i / (others.length - 1) : 0.5;
-    rated.push({ other, like: likeness(lay, loaded.lay) - 0.02 * Math.abs(place - share) });
-  }
-  return rated
-    .sort((a, b) => b.like - a.like)
-    .slice(0, TRIES)
-    .map(({ other }) => other);
-}
-
-/** Correlation of local contrast in the coarse, at the best shift, less for a far one: it leaves less in common. */
-function likeness(first: LayView, second: LayView): number {
-  const [a, b] = [first.levels.at(-1), second.levels.at(-1)];
-  if (!a || !b || a.width !== b.width || a.height !== b.height) return -1;
-  const { width, height } = a;
-  const [reachX, reachY] = [Math.floor(width / 4), Math.floor(height / 4)];
-  let best = -1;
-  for (let dy = -reachY; dy <= reachY; dy += 2)
-    for (let dx = -reachX; dx <= reachX; dx += 2) {
-      let [aa, bb, ab] = [0, 0, 0];
-      for (let y = Math.max(0, -dy); y < Math.min(height, height - dy); y += 2)
-        for (let x = Math.max(0, -dx); x < Math.min(width, width - dx); x += 2) {
-          const [p, q] = [a.data[y * width + x], b.data[(y + dy) * width + x + dx]];
-          aa += p * p;
-          bb += q * q;
-          ab += p * q;
-        }
-      const like =
-        aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) - 0.3 * (Math.abs(dx) / width + Math.abs(dy) / height) : -1;
-      if (like > best) best = like;
-    }
-  return best;
-}
-
-interface On {
-  file: string;
-  homography: Homography;
-}
-
-/** Textured places of a picture that a bare one shows too, and where they are there. */
-function sharedSpots({ view }: Loaded, { homography }: On) {
-  const spots = spotsOf(view, (spot) => {
-    const [u, v] = applyHomography(homography, ...spot);
-    return Math.abs(u) < 0.95 && Math.abs(v) < (0.95 * view.height) / view.width;
-  });
-  return { spots, there: spots.map((spot) => applyHomography(homography, ...spot)) };
-}
-
-/** How a picture's sharpness falls against bare's, by bare pictures of two takes: no two of the three share noise or a codec's copies. */
-async function fallAcross(
-  first: Loaded,
-  on: On,
-  other: On,
-  load: (file: string) => Promise<Loaded>,
-): Promise<Fall | null> {
-  const [before, after] = [await load(on.file), await load(other.file)];
-  const { spots, there } = sharedSpots(first, on);
-  const between = composeHomographies(other.homography, invertHomography(on.homography));
-  return fallBetween(
-    commonSpectra(
-      tileSpectra(first.view, before.view, on.homography, spots),
-      tileSpectra(first.view, after.view, other.homography, spots),
-    ),
-    tileSpectra(before.view, after.view, between, there),
-    1,
-  );
-}
-
-/** How a picture's sharpness falls against the bare one's that it was laid on: both through a partner of their own take. */
-async function fallOf(
-  first: Loaded,
-  partner: On | undefined,
-  on: On,
-  barePartner: On | undefined,
-  load: (file: string) => Promise<Loaded>,
-): Promise<Fall | null> {
-  if (!partner || !barePartner) return null;
-  const second = await load(partner.file);
-  const [bare, bareSecond] = [await load(on.file), await load(barePartner.file)];
-  const { spots, there } = sharedSpots(first, on);
-  return fallBetween(
-    tileSpectra(first.view, second.view, partner.homography, spots),
-    tileSpectra(bare.view, bareSecond.view, barePartner.homography, there),
-  );
 }
 
 function sceneOf(

@@ -2,7 +2,7 @@
  * How a view moves from one frame to the next: shift and rotation of the whole frame, and of ten level bands of it, by least squares on
  * luma, coarse to fine (Lucas & Kanade 1981), robustly, so that what moves by itself has little say.
  */
-import { median } from '../numbers';
+import { cubicAt, median } from '../numbers';
 import { solveLinear } from '../uncertainty/leastSquares';
 
 /** Luma of a frame, small, 0–1. */
@@ -82,34 +82,6 @@ export function pyramidOfFrame(frame: GrayFrame): GrayFrame[] {
   return levels;
 }
 
-/**
- * Value between pixels by cubics (Catmull & Rom 1974), written out: it is asked for millions of times. NaN within two pixels of the edge
- * and beyond.
- */
-function between({ width, height, data }: GrayFrame, x: number, y: number): number {
-  const u = Math.floor(x);
-  const v = Math.floor(y);
-  if (!(u >= 1 && v >= 1 && u < width - 2 && v < height - 2)) return NaN;
-  const s = x - u;
-  const s2 = s * s;
-  const s3 = s2 * s;
-  const a = (-s + 2 * s2 - s3) / 2;
-  const b = (2 - 5 * s2 + 3 * s3) / 2;
-  const c = (s + 4 * s2 - 3 * s3) / 2;
-  const d = (s3 - s2) / 2;
-  const t = y - v;
-  const t2 = t * t;
-  const t3 = t2 * t;
-  let i = (v - 1) * width + u - 1;
-  let sum = ((-t + 2 * t2 - t3) / 2) * (a * data[i] + b * data[i + 1] + c * data[i + 2] + d * data[i + 3]);
-  i += width;
-  sum += ((2 - 5 * t2 + 3 * t3) / 2) * (a * data[i] + b * data[i + 1] + c * data[i + 2] + d * data[i + 3]);
-  i += width;
-  sum += ((t + 4 * t2 - 3 * t3) / 2) * (a * data[i] + b * data[i + 1] + c * data[i + 2] + d * data[i + 3]);
-  i += width;
-  return sum + ((t3 - t2) / 2) * (a * data[i] + b * data[i + 1] + c * data[i + 2] + d * data[i + 3]);
-}
-
 /** The shift by whole pixels under which two coarse frames differ least. */
 function roughShift(first: GrayFrame, next: GrayFrame): Shift {
   const { width, height } = first;
@@ -161,7 +133,7 @@ function refine(
       const v = y - middleY;
       for (let x = left; x < end; x += step) {
         const u = x - middleX;
-        const value = between(next, cos * u - sin * v + middleX + shift.dx, sin * u + cos * v + middleY + shift.dy);
+        const value = cubicAt(next, cos * u - sin * v + middleX + shift.dx, sin * u + cos * v + middleY + shift.dy);
         if (value !== value) continue;
         const i = y * width + x;
         const difference = value - data[i];
@@ -216,7 +188,7 @@ function correlationOf(first: GrayFrame, next: GrayFrame, { dx, dy, rotation }: 
   for (let y = 2; y < first.height - 2; y += 3)
     for (let x = 2; x < first.width - 2; x += 3) {
       const [u, v] = [x - middleX, y - middleY];
-      const b = between(next, cos * u - sin * v + middleX + dx, sin * u + cos * v + middleY + dy);
+      const b = cubicAt(next, cos * u - sin * v + middleX + dx, sin * u + cos * v + middleY + dy);
       if (Number.isNaN(b)) continue;
       const a = first.data[y * first.width + x];
       n++;

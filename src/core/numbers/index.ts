@@ -1,3 +1,4 @@
+export { cubicAt } from './cubic';
 export { turned, wayBetween } from './angles';
 /** The middle of a list of numbers; of an even count the mean of the middle two, NaN of none. */
 export function median(values: readonly number[]): number {

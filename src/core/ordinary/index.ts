@@ -1,4 +1,5 @@
 export { reduceView, luminanceOf, type SceneView } from './view';
 export { ratioMap, gridOf, REASONS, type RatioMap, type Reason } from './ratio';
 export { levelCovariance, solveChannel, type LensFall, type Pair, type SolvedChannel } from './solve';
-export { commonSpectra, fallBetween, meanFall, robustMean, spotsOf, tileSpectra, type Fall } from './spectra';
+export { commonSpectra, fallBetween, meanFall, robustMean, type Fall } from './fall';
+export { spotsOf, tileSpectra } from './spectra';

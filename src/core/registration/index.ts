@@ -10,4 +10,4 @@ export {
   similarity,
   type Homography,
 } from './homography';
-export { BLOCKS_ACROSS, BLOCKS_DOWN, cubicAt, layOn, prepareLay, type Laid, type LayResult, type LayView } from './lay';
+export { BLOCKS_ACROSS, BLOCKS_DOWN, layOn, prepareLay, type Laid, type LayResult, type LayView } from './lay';

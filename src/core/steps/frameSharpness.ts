@@ -18,7 +18,14 @@ export function addFrameSharpness(result: FilterReadings, scene: OrdinaryScene, 
   const falls = scene.pictures.flatMap(({ filter, fall, take }) => (filter === id && fall ? [{ ...fall, take }] : []));
   const takes = falls.map(({ take }) => take);
   const filmed = scene.pictures.some(({ filter, seconds }) => filter === id && seconds !== null);
-  if (falls.length === 0) return;
+  if (falls.length === 0) {
+    const own = scene.pictures.filter((one) => one.filter === id).map(({ take }) => take);
+    const words = `Sharpness on “${scene.patch.scene}” can’t be told: nothing in it is textured, still and shown often enough.`;
+    const remedy =
+      'Shoot two pictures or a clip of each filter, and bare before and after it, of something with fine detail.';
+    result.faults.push({ ...fault('edge-unusable', 'info', own, words), remedy });
+    return;
+  }
   const typical = [...falls].sort((a, b) => a.u - b.u)[falls.length >> 1].u;
   const least = [...falls].sort((a, b) => a.k - b.k)[Math.min(1, falls.length - 1)].k;
   const sharpest = falls.filter((one) => one.k <= least + AS_SHARP * Math.hypot(one.u, typical));

@@ -1,5 +1,6 @@
 /** How the camera moved in clips, with and without a filter. A filter changes it only through the shutter: the page says so. */
 import { parseShutter, snapShutterMark } from '../exposure';
+import type { Memory } from '../gather';
 import { motionBetween, motionOf, pyramidOfFrame, type ClipMotion, type GrayFrame, type MotionStep } from '../motion';
 import type { FilterReadings, MotionReadings, Session, Take } from '../session';
 import { UnreadablePicture, type PictureSource } from '../source';
@@ -14,6 +15,8 @@ export interface TakeMotion {
 const STUTTER_PX = 4;
 const STUTTER_DEGREES = 90;
 
+/** Changes when what frames tell of motion changes. */
+const MOTION = 1;
 /** Clips must be at least so long, seconds; a bench's short ones tell no motion. */
 const LEAST_SECONDS = 2;
 
@@ -21,7 +24,7 @@ const LEAST_SECONDS = 2;
 export async function measureMotion(
   session: Session,
   source: PictureSource,
-  { filter, signal }: { filter?: string; signal?: AbortSignal },
+  { filter, signal, memory }: { filter?: string; signal?: AbortSignal; memory?: Memory },
 ): Promise<TakeMotion[]> {
   if (!source.motion) return [];
   const found: TakeMotion[] = [];
@@ -31,7 +34,7 @@ export async function measureMotion(
     const wanted = take.role === 'measure' && !take.turn && (!filter || take.filter === null || take.filter === filter);
     if (!wanted || seen.has(key)) continue;
     signal?.throwIfAborted();
-    const motion = await motionOfTake(take, session, source, signal);
+    const motion = await motionOfTake(take, session, source, { signal, memory });
     if (!motion) continue;
     seen.add(key);
     found.push({ take, motion });
@@ -43,10 +46,42 @@ async function motionOfTake(
   take: Take,
   session: Session,
   source: PictureSource,
-  signal?: AbortSignal,
+  { signal, memory }: { signal?: AbortSignal; memory?: Memory },
 ): Promise<ClipMotion | null> {
   const [file] = take.files;
-  const frames = file === undefined ? null : await source.motion!(file, take.span, LEAST_SECONDS, signal).catch(quiet);
+  if (file === undefined) return null;
+  const id = source.identify?.(file) ?? null;
+  const name = `motion/${MOTION}/${id}/${take.span ? `${take.span.from}-${take.span.to}` : 'whole'}`;
+  let moved = id === null ? undefined : ((await memory?.recall(name)) as Moved | undefined);
+  if (!moved) {
+    const found = await movedIn(file, take.span, source, signal);
+    if (!found) return null;
+    moved = found;
+    if (id !== null) await memory?.keep(name, moved);
+  }
+  const { steps, scale } = moved;
+  const cues = await cuesOf(take, source);
+  const exact = (seconds: number) => (session.rig.shutterMarks === 'nominal' ? snapShutterMark(seconds) : seconds);
+  const said = take.exposure.shutter === undefined ? null : parseShutter(take.exposure.shutter);
+  return motionOf(steps, scale, (seconds) => {
+    const shutter = said ?? cueAt(cues, seconds)?.exposure.shutterSeconds;
+    return shutter ? exact(shutter) : null;
+  });
+}
+
+/** How a clip's view goes from frame to frame, and the pixels of the whole frame that one of the small frames' stands for. */
+interface Moved {
+  steps: MotionStep[];
+  scale: number;
+}
+
+async function movedIn(
+  file: string,
+  span: Take['span'],
+  source: PictureSource,
+  signal?: AbortSignal,
+): Promise<Moved | null> {
+  const frames = await source.motion!(file, span, LEAST_SECONDS, signal).catch(quiet);
   if (!frames) return null;
   const steps: MotionStep[] = [];
   let before: GrayFrame[] | null = null;
@@ -64,13 +99,7 @@ async function motionOfTake(
   } catch (error) {
     return quiet(error);
   }
-  const cues = await cuesOf(take, source);
-  const exact = (seconds: number) => (session.rig.shutterMarks === 'nominal' ? snapShutterMark(seconds) : seconds);
-  const said = take.exposure.shutter === undefined ? null : parseShutter(take.exposure.shutter);
-  return motionOf(steps, scale, (seconds) => {
-    const shutter = said ?? cueAt(cues, seconds)?.exposure.shutterSeconds;
-    return shutter ? exact(shutter) : null;
-  });
+  return { steps, scale };
 }
 
 function quiet(error: unknown): null {

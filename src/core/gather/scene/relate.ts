@@ -1,0 +1,121 @@
+/** Lays the pictures of a take on each other and on those of other takes, and keeps what each pair tells. */
+import { meanFall, ratioMap } from '../../ordinary';
+import { invertHomography, layOn, NO_MOVE, type Homography, type Laid } from '../../registration';
+import { UnreadablePicture } from '../../source';
+import type { Shot } from '../shots';
+import { likeliest } from './candidates';
+import { fallAcross, fallOf } from './falls';
+import type { Load, Loaded, Relation } from './types';
+
+/** Pictures of a take of which none could be laid on anything: the rest is tried on fewer. */
+const LOST_AFTER = 2;
+
+/** Lays the pictures of a take on each other and on those of other takes. */
+export async function relate(
+  own: readonly Shot[],
+  against: readonly (readonly Shot[])[],
+  relations: ReadonlyMap<string, Relation>,
+  load: Load,
+  signal?: AbortSignal,
+): Promise<Relation> {
+  const relation: Relation = { facts: {}, stats: {}, pairs: [], partners: {}, falls: {}, unpaired: [], unreadable: [] };
+  const readable: Shot[] = [];
+  for (const shot of own) {
+    signal?.throwIfAborted();
+    try {
+      const { facts, view } = await load(shot.file);
+      relation.facts[shot.file] = facts;
+      relation.stats[shot.file] = { meanCode: view.meanCode };
+      readable.push(shot);
+    } catch (error) {
+      if (!(error instanceof UnreadablePicture)) throw error;
+      relation.unreadable.push({ file: shot.file, words: error.reason });
+    }
+  }
+  const isBare = own[0]?.take.filter === null;
+  if (isBare) for (const i of readable.keys()) await findPartner(i);
+  for (const shot of readable) {
+    const first = await load(shot.file);
+    let words: string | null = null;
+    let tried: string | null = null;
+    const laidOn: { file: string; take: string; homography: Homography }[] = [];
+    const tries = relation.pairs.length === 0 && relation.unpaired.length >= LOST_AFTER ? 1 : Infinity;
+    for (const others of against) {
+      const candidates = await likeliest(shot, first, own, others, load);
+      for (const { file, take } of candidates.slice(0, tries)) {
+        const second = await load(file);
+        const result = sameSize(first, second)
+          ? layOn(first.lay, second.lay, NO_MOVE)
+          : { words: 'the pictures are of different sizes' };
+        await turn(signal);
+        if (!('laid' in result)) {
+          words ??= result.words;
+          tried ??= file;
+          continue;
+        }
+        addPair(shot.file, file, result.laid, first, second);
+        laidOn.push({ file, take: take.id, homography: result.laid.homography });
+        break;
+      }
+    }
+    if (laidOn.length === 0) {
+      if (words !== null && tried !== null)
+        relation.unpaired.push({ take: shot.take.id, file: shot.file, seconds: shot.seconds, tried, words });
+      continue;
+    }
+    if (isBare) continue;
+    const [on, other] = laidOn;
+    const barePartner = relations.get(on.take)?.partners[on.file];
+    await findPartner(readable.indexOf(shot));
+    const within = await fallOf(first, relation.partners[shot.file], on, barePartner, load);
+    // Stills share no noise, and those of one take show the same moment. Frames of one clip share what its codec copied, those of other
+    // clips another moment: both ways are asked, and err to other sides.
+    const across = other && (shot.seconds !== null || !within) ? await fallAcross(first, on, other, load) : null;
+    const fall = within && across ? meanFall(within, across) : (within ?? across);
+    if (fall) relation.falls[shot.file] = fall;
+    await turn(signal);
+  }
+  return relation;
+
+  /**
+   * Lays a picture on another of its take. Frames near each other share noise that the codec copied from one to the next: partners lie
+   * as far apart as the take allows, and lead round all of it.
+   */
+  async function findPartner(i: number): Promise<void> {
+    const { file } = readable[i];
+    const partner = readable[(i + farStep(readable.length)) % readable.length].file;
+    if (partner === file) return;
+    const back = relation.partners[partner];
+    if (back?.file === file) {
+      relation.partners[file] = { file: partner, homography: invertHomography(back.homography) };
+      return;
+    }
+    const [a, b] = [await load(file), await load(partner)];
+    const result = layOn(a.lay, b.lay);
+    await turn(signal);
+    if (!('laid' in result)) return;
+    relation.partners[file] = { file: partner, homography: result.laid.homography };
+    if (isBare) addPair(file, partner, result.laid, a, b);
+  }
+
+  function addPair(first: string, second: string, { blocks, ...laid }: Laid, a: Loaded, b: Loaded): void {
+    relation.pairs.push({ first, second, laid, map: ratioMap(a.view, b.view, { ...laid, blocks }) });
+  }
+}
+
+/** The step nearest to half of a row from its other side, by which one comes to all of it. */
+function farStep(count: number): number {
+  const divides = (a: number, b: number): number => (b === 0 ? a : divides(b, a % b));
+  for (let step = count >> 1; step > 1; step--) if (divides(count, step) === 1) return step;
+  return 1;
+}
+
+function sameSize(a: Loaded, b: Loaded): boolean {
+  return a.view.width === b.view.width && a.view.height === b.view.height;
+}
+
+/** Others want their turn: a heartbeat, a stop. */
+async function turn(signal?: AbortSignal): Promise<void> {
+  await new Promise((resolve) => setTimeout(resolve, 0));
+  signal?.throwIfAborted();
+}

@@ -1,0 +1,120 @@
+/** How one picture's MTF falls against another's, from the spectra of tiles that both show. */
+import { median } from '../numbers';
+import { FREQUENCIES, type TileSpectrum } from './spectra';
+
+/** Geometric mean of two rows of spectra of one picture against two others, place by place. */
+export function commonSpectra(
+  first: readonly (TileSpectrum | null)[],
+  second: readonly (TileSpectrum | null)[],
+): (TileSpectrum | null)[] {
+  return first.map((one, i) => {
+    const other = second[i];
+    if (!one || !other) return null;
+    const mean = (key: 'cross' | 'crossX' | 'crossY') =>
+      one[key].map((value, bin) => (value > 0 && other[key][bin] > 0 ? Math.sqrt(value * other[key][bin]) : 0));
+    return {
+      cross: mean('cross'),
+      crossX: mean('crossX'),
+      crossY: mean('crossY'),
+      coherence: one.coherence.map((value, bin) => Math.min(value, other.coherence[bin])),
+    };
+  });
+}
+
+/** Fall of one picture's MTF against another's: r(f) = exp(−k f²). */
+export interface Fall {
+  k: number;
+  u: number;
+  /** Of patterns along x and along y alone: blur by movement falls in one direction. */
+  x: number;
+  y: number;
+  tiles: number;
+}
+
+/** Frequencies that the fit looks at, and how much of both pictures' power must be common to be above noise and codec. */
+const BAND = { from: 0.05, to: 0.3 };
+const LEAST_COHERENCE = 0.4;
+/** Above this frequency MTFs are compared with their own middle. */
+const FEWEST_TILES = 3;
+
+/**
+ * The fall of the first row of tiles against the second, place by place; `null` where too few tell.
+ *
+ * @param power of the ratio of MTFs that the ratio of the spectra is: 2 where both are of one picture's kind each, 1 where the first has
+ *   one of each
+ */
+export function fallBetween(
+  first: readonly (TileSpectrum | null)[],
+  second: readonly (TileSpectrum | null)[],
+  power: 1 | 2 = 2,
+): Fall | null {
+  const told = first.flatMap((one, i) => {
+    const other = second[i];
+    if (!one || !other) return [];
+    const [k, x, y] = (['cross', 'crossX', 'crossY'] as const).map((key) => kOf(one, other, key, power));
+    return k === null ? [] : [{ k, x, y }];
+  });
+  if (told.length < FEWEST_TILES) return null;
+  const { value, u } = robustMean(told.map(({ k }) => k));
+  const along = (key: 'x' | 'y') => {
+    const values = told.flatMap((one) => one[key] ?? []);
+    return values.length < FEWEST_TILES ? value : robustMean(values).value;
+  };
+  return { k: value, u, x: along('x'), y: along('y'), tiles: told.length };
+}
+
+/** Two tellings of one fall: their mean, as unsure as they are apart. */
+export function meanFall(one: Fall, other: Fall): Fall {
+  const mean = (key: 'k' | 'x' | 'y') => (one[key] + other[key]) / 2;
+  return {
+    k: mean('k'),
+    u: Math.hypot(Math.hypot(one.u, other.u) / 2, (one.k - other.k) / 4),
+    x: mean('x'),
+    y: mean('y'),
+    tiles: Math.min(one.tiles, other.tiles),
+  };
+}
+
+/** Least squares of the log ratio on −f², by the power common to both. */
+function kOf(one: TileSpectrum, other: TileSpectrum, key: 'cross' | 'crossX' | 'crossY', power: 1 | 2): number | null {
+  let [top, bottom, n] = [0, 0, 0];
+  FREQUENCIES.forEach((f, i) => {
+    if (f < BAND.from || f > BAND.to || one.coherence[i] < LEAST_COHERENCE || other.coherence[i] < LEAST_COHERENCE)
+      return;
+    const ratio = one[key][i] / other[key][i];
+    if (!(ratio > 0) || !Number.isFinite(ratio)) return;
+    // Finer bins hold more frequencies, and what is common is surer than what isn't.
+    const weight = f * (one.coherence[i] * other.coherence[i]) ** 2;
+    const square = f * f;
+    top -= (weight * square * Math.log(ratio)) / power;
+    bottom += weight * square * square;
+    n++;
+  });
+  return n >= 5 && bottom > 0 ? top / bottom : null;
+}
+
+/** Mean without outliers, and its standard uncertainty. */
+export function robustMean(values: readonly number[]): { value: number; u: number } {
+  const middle = median(values);
+  const scale = Math.max(1e-9, 1.4826 * median(values.map((one) => Math.abs(one - middle))));
+  let [sum, weights, squares] = [0, 0, 0];
+  for (const value of values) {
+    const t = (value - middle) / (4.7 * scale);
+    if (t * t >= 1) continue;
+    const weight = (1 - t * t) ** 2;
+    sum += weight * value;
+    weights += weight;
+    squares += weight * weight;
+  }
+  const mean = sum / weights;
+  let spread = 0;
+  for (const value of values) {
+    const t = (value - middle) / (4.7 * scale);
+    if (t * t < 1) spread += (1 - t * t) ** 4 * (value - mean) ** 2;
+  }
+  const effective = (weights * weights) / squares;
+  return {
+    value: mean,
+    u: Math.sqrt(spread / (weights * weights)) * Math.sqrt(effective / Math.max(1, effective - 1)),
+  };
+}
