@@ -17,8 +17,8 @@ const DEEP: TrueFilter = {
 const WALK: BenchPlan = {
   title: 'Walk',
   seed: 'walk-test',
-  width: 480,
-  height: 270,
+  width: 400,
+  height: 225,
   camera: { response: 'linear', bitDepth: 16, fullWell: 15000, readNoise: 3, falloffStops: 0.6, blurPx: 0.6 },
   lamps: { driftStops: 0.03 },
   protocol: 'matched',
@@ -41,7 +41,7 @@ const WALK: BenchPlan = {
 };
 
 /** Less to look at, for what needs no exact figure. */
-const SMALL: BenchPlan = { ...WALK, width: 320, height: 180, repeats: 2, filters: [ND] };
+const SMALL: BenchPlan = { ...WALK, width: 288, height: 162, repeats: 2, filters: [ND] };
 
 async function measured(plan: BenchPlan): Promise<Readings> {
   const { session, source } = simulateSession(plan);
