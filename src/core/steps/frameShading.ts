@@ -12,7 +12,7 @@ const WIDEST_CORNER_U95 = 0.1;
 /** Neighboring cells err alike: so many of them tell as much as one. Found on simulated walks. */
 const ALIKE = 6;
 /** An even polynomial of the sixth order is a model: this much of a corner's figure, stops, is its own. Our own judgement. */
-const MODEL_U = 0.002;
+const MODEL_U = 0.0045;
 const COLUMNS = 20;
 
 /** Adds the corners and the map of a filter, unless an even wall told them already. */

@@ -1,5 +1,6 @@
 /** Sharpness that a filter keeps, from the spectra of an ordinary scene; blur that is the movement's is told from its own. */
 import type { OrdinaryScene } from '../gather';
+import { median } from '../numbers';
 import { robustMean } from '../ordinary';
 import { fault, type Filter, type FilterReadings } from '../session';
 import { combine } from '../uncertainty';
@@ -28,15 +29,18 @@ export function addFrameSharpness(result: FilterReadings, scene: OrdinaryScene, 
   }
   const typical = [...falls].sort((a, b) => a.u - b.u)[falls.length >> 1].u;
   const least = [...falls].sort((a, b) => a.k - b.k)[Math.min(1, falls.length - 1)].k;
-  const sharpest = falls.filter((one) => one.k <= least + AS_SHARP * Math.hypot(one.u, typical));
-  const { value: k } = robustMean(sharpest.map((one) => one.k));
-  const between = robustMean(sharpest.map((one) => one.k)).u;
+  // What most pictures differ by is chance (other tiles, other places between pixels); one that a gust shook is no part of that.
+  const middle = median(falls.map((one) => one.k));
+  const chance = 1.4826 * median(falls.map((one) => Math.abs(one.k - middle)));
+  const sharpest = falls.filter((one) => one.k <= least + AS_SHARP * Math.hypot(one.u, typical, chance));
+  const { value: k, u: scatter } = robustMean(sharpest.map((one) => one.k));
+  const between = Math.max(Number.isFinite(scatter) ? scatter : 0, chance / Math.sqrt(sharpest.length));
   // Tiles of one place err alike in every picture: pictures don't make them surer without end.
   const own = typical / Math.sqrt(Math.min(3, sharpest.length));
   const retained = Math.exp(-k * AT * AT);
   const uncertainty = combine([
     { source: 'scatter of tiles', u: retained * AT * AT * own, degreesOfFreedom: Infinity },
-    { source: 'pictures differ', u: retained * AT * AT * (Number.isFinite(between) ? between : 0), degreesOfFreedom: Math.max(1, sharpest.length - 1) },
+    { source: 'pictures differ', u: retained * AT * AT * between, degreesOfFreedom: Math.max(1, sharpest.length - 1) },
     { source: 'method', u: METHOD_U[filmed ? 'clips' : 'stills'], degreesOfFreedom: Infinity },
   ]); // prettier-ignore
   if (!(uncertainty.u95 <= WIDEST_U95)) {
@@ -46,8 +50,8 @@ export function addFrameSharpness(result: FilterReadings, scene: OrdinaryScene, 
   }
   const kept = (fall: number) => Math.exp(-fall * AT * AT);
   const range = kept(Math.min(...falls.map((one) => one.k))) - kept(Math.max(...falls.map((one) => one.k)));
-  const scatter = Math.max(4 * AT * AT * typical, 0.02);
-  if (range > Math.max(1 - retained, 0.03) && range > scatter)
+  const byChance = Math.max(4 * AT * AT * Math.hypot(typical, chance), 0.02);
+  if (range > Math.max(1 - retained, 0.03) && range > byChance)
     result.faults.push(
       fault('soft-by-motion', 'warning', takes,
         `${name ?? id}: its own pictures differ in sharpness by ${range.toFixed(2)}, more than the filter takes; wind or the camera moved. The ${sharpest.length} sharpest of ${falls.length} speak.`),

@@ -59,28 +59,32 @@ export function ShadingPanel({ shading, words }: { shading: Shading; words: (str
               ))}
             </tr>
           ))}
-          <tr>
-            <th scope="row" className="text-left font-normal text-ink-2">
-              hot spot
-            </th>
-            {fields.map(({ scene, hotSpot }) =>
-              hotSpot === undefined || hotSpot.value > 0 ? (
-                <Figure key={scene} reading={hotSpot} />
-              ) : (
-                <td key={scene} className="text-right">
-                  none
-                </td>
-              ),
-            )}
-          </tr>
-          <tr>
-            <th scope="row" className="text-left font-normal text-ink-2">
-              unevenness, whole field
-            </th>
-            {fields.map(({ scene, unevenness }) => (
-              <Figure key={scene} reading={unevenness} />
-            ))}
-          </tr>
+          {fields.some(({ hotSpot }) => hotSpot) && (
+            <tr>
+              <th scope="row" className="text-left font-normal text-ink-2">
+                hot spot
+              </th>
+              {fields.map(({ scene, hotSpot }) =>
+                hotSpot === undefined || hotSpot.value > 0 ? (
+                  <Figure key={scene} reading={hotSpot} />
+                ) : (
+                  <td key={scene} className="text-right">
+                    none
+                  </td>
+                ),
+              )}
+            </tr>
+          )}
+          {fields.some(({ unevenness }) => unevenness) && (
+            <tr>
+              <th scope="row" className="text-left font-normal text-ink-2">
+                unevenness, whole field
+              </th>
+              {fields.map(({ scene, unevenness }) => (
+                <Figure key={scene} reading={unevenness} />
+              ))}
+            </tr>
+          )}
         </tbody>
       </table>
       {shading.budget && shading.budget.length > 0 && (
