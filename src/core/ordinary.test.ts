@@ -151,3 +151,26 @@ test('a picture blurred by a movement is told, and the sharpest speak', async ()
   expect(faults.map(({ code }) => code)).toContain('soft-by-motion');
   expect(Math.abs(sharpness![0].retained.value - keptOf(plan.filters[0], plan))).toBeLessThan(0.05);
 });
+
+test('bare pictures that are clipped nearly everywhere give no figure, and the reason', async () => {
+  // Overexposed bare, and a filter that brings all of it back into range.
+  const { filters, faults } = await measured({ ...SMALL, protocol: 'locked', bareLevel: 12 });
+  expect(filters[0].density).toBeUndefined();
+  const codes = [...faults, ...filters[0].faults]
+    .filter(({ severity }) => severity === 'error')
+    .map(({ code }) => code);
+  expect(codes.length).toBeGreaterThan(0);
+});
+
+test('a polarizer gets no strength from an ordinary scene, but what it takes from each kind of area', async () => {
+  const polarizer: TrueFilter = { id: 'pl', name: 'CPL', kind: 'polarizer', nominal: { stops: 1.5 }, stops: [1.5, 1.5, 1.5] }; // prettier-ignore
+  const { filters } = await measured({ ...SMALL, filters: [polarizer] });
+  const [{ density, ordinary, faults }] = filters;
+  expect(density).toBeUndefined();
+  expect(faults.map(({ code }) => code)).toContain('unpolarized-missing');
+  const areas = ordinary![0].areas!;
+  expect(areas.map(({ area }) => area)).toEqual(expect.arrayContaining(['sky', 'leaves', 'rest']));
+  // The simulated light isn't polarized: every area loses the filter's own strength.
+  for (const { area, stops } of areas)
+    expect({ area, off: Math.abs(stops.value - 1.5) < 0.05 }).toEqual({ area, off: true });
+});

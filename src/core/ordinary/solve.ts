@@ -244,8 +244,8 @@ export function levelCovariance(channels: readonly SolvedChannel[], picture: num
   const sectors = channels.map((one) => one.sectors[picture]);
   const told = [...sectors[0].keys()].filter((i) => sectors.every((one) => Number.isFinite(one[i])));
   const out = zeroCovariance();
-  // Too few parts to tell: a tenth of a stop each, which withholds nothing and hides nothing.
-  if (told.length < 3) return diagonal([0.1, 0.1, 0.1]);
+  // Too few parts to tell by: so wide that what rests on it alone is withheld.
+  if (told.length < 3) return diagonal([0.5, 0.5, 0.5]);
   for (let a = 0; a < 3; a++)
     for (let b = 0; b < 3; b++) {
       const sum = told.reduce((total, i) => total + sectors[a][i] * sectors[b][i], 0);

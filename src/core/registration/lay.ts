@@ -42,17 +42,17 @@ const FLOOR = 0.02;
 const BLOCK_LIKE = 0.45;
 /** Least share of agreeing blocks, least number of them, least overlap. Our own judgement. */
 const LEAST_AGREEMENT = 0.56;
+const FEWEST_BLOCKS = 5;
+const LEAST_OVERLAP = 0.25;
 /** Below this share in the coarse a place is given up. */
 const HOPELESS = 0.3;
 /** Share of agreeing blocks from which no other way needs to be tried. */
 const CLEARLY = 0.8;
-const FEWEST_BLOCKS = 5;
-const LEAST_OVERLAP = 0.25;
 /** Two looks from nearly one place differ in perspective by less than this, per half width: what bends further is forced. */
 const MOST_PERSPECTIVE = 0.03;
 /** Root mean square of local contrast (stops) below which a block has nothing to see. */
 const LEAST_CONTRAST = 0.03;
-/** Laid worse than this, pixels of the full frame's width over 1920, isn't laid. */
+/** Laid worse than this, pixels, isn't laid. */
 const WORST_ERROR = 1;
 
 /**
@@ -80,15 +80,11 @@ function contrastOf({ width, height, cellPx, data }: Preview): Preview {
   return { width, height, cellPx, data: log };
 }
 
-/**
- * Lays the second picture on the first.
- *
- * @param start where the search begins; corners are tried where that leads nowhere
- */
-export function layOn(first: LayView, second: LayView, start: Homography = NO_MOVE): LayResult {
+/** Lays the second picture on the first: as if nothing had moved to begin with, by corners where that leads nowhere. */
+export function layOn(first: LayView, second: LayView): LayResult {
   if (first.levels.length === 0 || second.levels.length === 0)
     return { words: 'the pictures are too small to be laid on each other' };
-  const near = tryFrom(first, second, start, true);
+  const near = tryFrom(first, second, NO_MOVE, true);
   if (near && isSound(near) && near.agreement > CLEARLY) return { laid: near };
   const found = similarityBetween(first.corners(), second.corners());
   const far = found && tryFrom(first, second, found, false);

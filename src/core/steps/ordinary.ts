@@ -4,7 +4,15 @@ import { luminanceRow } from '../color';
 import { luminousStops, seriesOf, type PatchSample, type Shot } from '../density';
 import type { OrdinaryPicture, OrdinaryScene } from '../gather';
 import type { ResolvedResponse } from '../light';
-import { levelCovariance, REASONS, solveChannel, type LensFall, type Pair, type SolvedChannel } from '../ordinary';
+import {
+  levelCovariance,
+  REASONS,
+  solveChannel,
+  type LensFall,
+  type Pair,
+  type RatioMap,
+  type SolvedChannel,
+} from '../ordinary';
 import type { Triple } from '../patches/statistics';
 import { frameInWords } from '../source';
 import { fault, polarizes, type Filter, type FilterReadings, type LightLine, type Session } from '../session';
@@ -31,8 +39,10 @@ export interface OrdinaryPlace {
   scene: OrdinaryScene;
   place: Place;
   filters: Map<string, SolvedFilter>;
-  lens: LensFall[];
 }
+
+/** Share of a ratio map's cells that must speak. Our own judgement. */
+const LEAST_CELLS = 0.05;
 
 const NO_LENS: LensFall = { terms: [0, 0, 0], information: [[1, 0, 0], [0, 1, 0], [0, 0, 1]] }; // prettier-ignore
 
@@ -47,7 +57,7 @@ export function prepareOrdinary(
   const isBare = (i: number) => pictures[i].filter === null;
   const reference = pictures.findIndex((one) => one.filter === null && Number.isFinite(one.exposureLog2));
   if (reference < 0) return null;
-  const barePairs = pairs.filter(({ first, second }) => isBare(first) && isBare(second));
+  const barePairs = pairs.filter(({ first, second, map }) => isBare(first) && isBare(second) && tells(map));
   const linked = connected(reference, barePairs);
   const usedBare = barePairs.filter(({ first }) => linked.has(first));
   const known = new Map([[reference, 0]]);
@@ -62,7 +72,7 @@ export function prepareOrdinary(
   );
   for (const filter of ids) {
     const own = [...pairs.keys()].filter(
-      (i) => pictures[pairs[i].first].filter === filter && linked.has(pairs[i].second),
+      (i) => pictures[pairs[i].first].filter === filter && linked.has(pairs[i].second) && tells(pairs[i].map),
     );
     if (own.length === 0) continue;
     const told = own.map((i): Pair => ({ ...pairs[i], filtered: true }));
@@ -84,14 +94,23 @@ export function prepareOrdinary(
   const series = seriesOf(shots, session.rig.shutterMarks === 'nominal', recovered?.covariance);
   const faults: Place['faults'] = [];
   if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, shots));
-  faults.push(...whiteBalanceFaults(shots, patch.scene), ...pairingFaults(scene, linked));
+  faults.push(
+    ...whiteBalanceFaults(shots, patch.scene),
+    ...pairingFaults(scene, linked),
+    ...mutedFaults(scene, linked),
+  );
   const { common, own } = REGISTERED[pictures.some(({ seconds }) => seconds !== null) ? 'clips' : 'stills'];
   const extra: Contribution = {
     source: 'registration',
     covariance: accumulate(commonMode(common), diagonal([own, own, own])),
     degreesOfFreedom: Infinity,
   };
-  return { scene, place: { patch, series, seen: ids, faults, extra: [extra] }, filters, lens };
+  return { scene, place: { patch, series, seen: ids, faults, extra: [extra] }, filters };
+}
+
+/** Whether enough of a ratio map is well exposed, still and in both pictures: of fewer cells a level would be a guess. */
+function tells({ reason }: RatioMap): boolean {
+  return reason.reduce((count, one) => count + (one === 0 ? 1 : 0), 0) >= LEAST_CELLS * reason.length;
 }
 
 /** Pictures that pairs lead to from one. */
@@ -151,6 +170,30 @@ function pairingFaults({ pictures, pairs, unpaired }: OrdinaryScene, linked: Rea
       ? `${take}: none of its pictures could be laid on a bare one; ${words} (${file} on ${tried}). It is left out.`
       : `${take}: ${lost.length} of its ${own.length} pictures could not be laid on a bare one; ${words} (${file} on ${tried}). The others speak.`;
     return [{ filter, fault: fault('registration-failed', whole ? 'error' : 'warning', [take], text) }];
+  });
+}
+
+/** Takes that were laid on bare ones, of which nothing speaks all the same: clipped or too dark, or no bare take ties them to the rest. */
+function mutedFaults({ pictures, pairs, unpaired }: OrdinaryScene, linked: ReadonlySet<number>): Place['faults'] {
+  const takes = [...new Set(pictures.map(({ take }) => take))];
+  return takes.flatMap((take) => {
+    const own = pictures.flatMap((one, i) => (one.take === take ? [i] : []));
+    const laid = pairs.filter(({ first, second }) => own.includes(first) && pictures[second].take !== take);
+    const speaks = own.some((i) => linked.has(i)) || laid.some(({ second, map }) => linked.has(second) && tells(map));
+    if (speaks || laid.length === 0 || unpaired.some((one) => one.take === take)) return [];
+    const { filter } = pictures[own[0]];
+    const counts = REASONS.map((_, digit) =>
+      laid.reduce((sum, { map }) => sum + map.reason.reduce((n, one) => n + (one === digit ? 1 : 0), 0), 0),
+    );
+    const main = REASONS[counts.indexOf(Math.max(...counts.slice(1)), 1)];
+    const [code, words] = laid.every(({ map }) => tells(map))
+      ? (['registration-failed', 'the bare take that it was laid on lies on no other'] as const)
+      : main === 'clipped'
+        ? (['clipped', 'nearly all of it, or of bare, is clipped'] as const)
+        : main === 'dark'
+          ? (['too-dark', 'nearly all of it, or of bare, is black'] as const)
+          : (['registration-failed', 'nothing in it stands still'] as const);
+    return [{ filter, fault: fault(code, 'error', [take], `${take}: ${words}; it is left out.`) }];
   });
 }
 

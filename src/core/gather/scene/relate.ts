@@ -1,6 +1,6 @@
 /** Lays the pictures of a take on each other and on those of other takes, and keeps what each pair tells. */
 import { meanFall, ratioMap } from '../../ordinary';
-import { invertHomography, layOn, NO_MOVE, type Homography, type Laid } from '../../registration';
+import { invertHomography, layOn, type Homography, type Laid } from '../../registration';
 import { UnreadablePicture } from '../../source';
 import type { Shot } from '../shots';
 import { likeliest } from './candidates';
@@ -45,7 +45,7 @@ export async function relate(
       for (const { file, take } of candidates.slice(0, tries)) {
         const second = await load(file);
         const result = sameSize(first, second)
-          ? layOn(first.lay, second.lay, NO_MOVE)
+          ? layOn(first.lay, second.lay)
           : { words: 'the pictures are of different sizes' };
         await turn(signal);
         if (!('laid' in result)) {
