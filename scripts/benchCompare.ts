@@ -12,6 +12,7 @@ import { closeStore, createSession, deleteSession, storeFile } from '../src/stor
 const [WIDTH, HEIGHT] = [3840, 2160];
 const PICTURES = 6;
 const SECONDS = 5;
+const ROUNDS = 9;
 
 /** A still of fifty megapixels at 16 bit, looked at as a whole and then at its own pixels: what is fetched for it, and how soon. */
 async function benchLarge(browser: Browser, folder: string): Promise<void> {
@@ -110,23 +111,41 @@ export async function benchCompare(): Promise<void> {
     await page.goto(address);
     await page.keyboard.press('g');
     await settle();
-    // Tiles are made now: what is left is reading and drawing them.
-    await page.goto(address);
-    const first = await page.evaluate(async () => {
-      const start = performance.now();
-      const canvas = document.querySelector<HTMLCanvasElement>('[data-testid=picture]')!;
-      const context = new OffscreenCanvas(64, 64).getContext('2d', { willReadFrequently: true })!;
-      // The room is of one gray: two codes are a picture. No function of its own: it would be named by what isn't in the page.
-      for (;;) {
-        context.drawImage(canvas, 0, 0, 64, 64);
-        const { data } = context.getImageData(16, 16, 32, 32);
-        if (data.some((code, i) => i % 4 < 3 && Math.abs(code - data[i % 4]) >= 3)) break;
-        await new Promise(requestAnimationFrame);
-      }
-      const seen = performance.now() - start;
-      while (canvas.dataset.settled !== 'true') await new Promise(requestAnimationFrame);
-      return { seen, whole: performance.now() - start };
-    });
+    // Tiles are made now: what is left is reading and drawing them. The page marks the frame after its first picture was handed over.
+    const rounds: { loaded: number; seen: number; whole: number; codes: number }[] = [];
+    for (let round = 0; round < ROUNDS; round++) {
+      await page.goto(address);
+      rounds.push(
+        await page.evaluate(async () => {
+          // No function of its own: it would be named by what isn't in the page.
+          const canvas = document.querySelector<HTMLCanvasElement>('[data-testid=picture]')!;
+          let [mark] = performance.getEntriesByName('first picture');
+          while (!mark) {
+            await new Promise((done) => setTimeout(done, 5));
+            [mark] = performance.getEntriesByName('first picture');
+          }
+          // It is looked at whether there was a picture: the room alone is of one gray.
+          const shown = canvas.classList.contains('invisible')
+            ? canvas.parentElement!.querySelector('canvas')!
+            : canvas;
+          const context = new OffscreenCanvas(64, 64).getContext('2d')!;
+          context.drawImage(shown, 0, 0, 64, 64);
+          const codes = new Set(context.getImageData(16, 16, 32, 32).data).size;
+          while (canvas.dataset.settled !== 'true') await new Promise((done) => setTimeout(done, 20));
+          const [entry] = performance.getEntriesByType('navigation') as PerformanceNavigationTiming[];
+          const begun = entry.startTime;
+          return {
+            loaded: entry.loadEventEnd - begun,
+            seen: mark.startTime - begun,
+            whole: performance.now() - begun,
+            codes,
+          };
+        }),
+      );
+    }
+    const middle = (what: (round: (typeof rounds)[number]) => number) =>
+      rounds.map(what).sort((a, b) => a - b)[Math.floor(ROUNDS / 2)];
+    if (rounds.some(({ codes }) => codes < 4)) throw new Error('There was no picture when one was marked.');
     await page.keyboard.press('g');
     await settle();
     const box = (await page.getByTestId('picture').boundingBox())!;
@@ -152,7 +171,7 @@ export async function benchCompare(): Promise<void> {
       [box.x + box.width / 6, box.y + box.height / 4, SECONDS] as const,
     );
     console.log(
-      `viewing room: six pictures of ${WIDTH} × ${HEIGHT}, ${frames.toFixed(1)} frames a second in software, ${(1000 / frames).toFixed(0)} ms each; first picture after ${first.seen.toFixed(0)} ms, all of its tiles after ${first.whole.toFixed(0)} ms`,
+      `viewing room: six pictures of ${WIDTH} × ${HEIGHT}, ${frames.toFixed(1)} frames a second in software, ${(1000 / frames).toFixed(0)} ms each; first picture ${middle((one) => one.seen - one.loaded).toFixed(0)} ms after the page was loaded (${middle((one) => one.seen).toFixed(0)} ms after it was asked for), all of its tiles after ${middle((one) => one.whole).toFixed(0)} ms; middle of ${ROUNDS} times`,
     );
     await benchLarge(browser, folder);
     console.log('held to: 20 frames a second in software, first picture in 300 ms');

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { buttonClass } from '@/ui/Button';
 import { Header } from '@/ui/Header';
 

@@ -1,12 +1,14 @@
 /** Pictures for looking at closely, made when they are first looked at and kept like other views. */
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { join } from 'node:path';
-import { REEL_SECONDS } from '@/core/compare';
+import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { REEL_SECONDS, type Pyramid } from '@/core/compare';
 import type { Pose } from '@/core/registration';
 import type { Response } from '@/core/session';
 import type { PictureFacts } from '@/core/source';
 import { frameTime, writeReel } from '@/media/clips/reel';
+import { readPyramid } from '@/media/pyramid';
 import { readConfig } from './config';
 import { store } from './database';
 import { madeOnce } from './renditions';
@@ -23,13 +25,22 @@ const making = sideBySide(2);
  */
 export async function pyramidOf(sha256: string, response: Response, moment?: number): Promise<string> {
   const picture = await pictureOf(sha256);
-  const how = createHash('sha256').update(JSON.stringify(response)).digest('hex').slice(0, 10);
   const time = moment === undefined || !picture.clip ? null : await timeShown(sha256, moment);
   const frame = time === null ? '' : `#t=${time.toFixed(4)}`;
-  const target = renditionPath(sha256, `tiles-${how}${frame.replace('#t=', '-')}`);
+  const target = pyramidPath(sha256, response, frame.replace('#t=', '-'));
   const name = picture.clip ? `view.mp4${frame}` : picture.raw ? 'view.dng' : 'view';
   const given = [mediaPath(sha256), name, target, JSON.stringify(picture), JSON.stringify(response)];
   return madeOnce(target, () => making(() => make(given)));
+}
+
+/** What a stored picture's pyramid (of a clip its middle's) holds, where it is made already; else `null`. */
+export async function pyramidMade(sha256: string, response: Response): Promise<Pyramid | null> {
+  return readPyramid(pyramidPath(sha256, response, '')).catch(() => null);
+}
+
+function pyramidPath(sha256: string, response: Response, frame: string): string {
+  const how = createHash('sha256').update(JSON.stringify(response)).digest('hex').slice(0, 10);
+  return renditionPath(sha256, `tiles-${how}${frame}`);
 }
 
 /** Path of a couple of seconds of a stored clip (see `media/clips/reel`). Throws MediaError or UnreadablePicture. */
@@ -73,11 +84,51 @@ async function make(given: string[]): Promise<void> {
 /** Poses found at a time: one leaves the other core to the page that waits. */
 const posing = sideBySide(1);
 
-/** How a picture lies on another one (see `media/poseMain`). Throws MediaError. */
-export async function poseBeside(given: string[]): Promise<{ pose?: Pose; problem?: string }> {
-  const text = await posing(() => beside('pose.mjs', given, 'How it lies on bare can’t be told'));
-  return JSON.parse(text) as { pose?: Pose; problem?: string };
+export interface FoundPose {
+  pose?: Pose;
+  problem?: string;
 }
+
+/** A stored file, and its name as readers take it: of a clip with the frame. */
+interface Named {
+  sha256: string;
+  name: string;
+}
+
+/** Counts what is found otherwise than before. */
+const POSE = 1;
+
+/** How a picture lies on another one (see `media/poseMain`). Found once and kept, but for frames of clips that play. Throws MediaError. */
+export async function poseBeside(own: Named, other: Named): Promise<FoundPose> {
+  const find = () =>
+    posing(() =>
+      beside(
+        'pose.mjs',
+        [own, other].flatMap(({ sha256, name }) => [mediaPath(sha256), name]),
+        'How it lies on bare can’t be told',
+      ),
+    );
+  if ([own, other].some(({ name }) => name.includes('#t='))) return JSON.parse(await find()) as FoundPose;
+  const target = posePath(own, other);
+  const path = await madeOnce(target, async () => {
+    const text = await find();
+    await mkdir(dirname(target), { recursive: true });
+    await writeFile(`${target}.part`, text);
+    await rename(`${target}.part`, target);
+  });
+  return JSON.parse(await readFile(path, 'utf8')) as FoundPose;
+}
+
+/** How a picture lies on another one where that was found before; else `null`. */
+export async function poseFound(own: Named, other: Named): Promise<FoundPose | null> {
+  return readFile(posePath(own, other), 'utf8').then(
+    (text) => JSON.parse(text) as FoundPose,
+    () => null,
+  );
+}
+
+const posePath = (own: Named, other: Named) =>
+  renditionPath(own.sha256, `pose-${POSE}-${other.sha256.slice(0, 16)}.json`);
 
 /** Runs one of our own small programs beside the server; gives what it wrote. Rejects with MediaError. */
 function beside(program: string, given: string[], trouble: string): Promise<string> {

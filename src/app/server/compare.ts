@@ -1,6 +1,6 @@
 /** What the viewing room shows: pictures of a session with their exposures, strengths and gains, and how they lie on bare. */
 import { readFile } from 'node:fs/promises';
-import { inStep, keepLuminance, toScreen, trackOf, whiteOf, type InStep } from '@/core/compare';
+import { inStep, keepLuminance, toScreen, trackOf, whiteOf, type InStep, type Pyramid } from '@/core/compare';
 import { luminanceRow, resolveColorSpace } from '@/core/color';
 import { apertureCounts, exposureOf, withTelemetry } from '@/core/gather';
 import { parseShutter, writeShutter } from '@/core/exposure';
@@ -12,7 +12,17 @@ import type { PictureFacts } from '@/core/source';
 import { joinedCues, parseSubRip, type Cue } from '@/core/telemetry';
 import { isClip } from '@/media/clips/frames';
 import { frameTime } from '@/media/clips/reel';
-import { allKits, latestReadings, loadSession, mediaPath, poseBeside, storedFiles } from '@/store';
+import {
+  allKits,
+  latestReadings,
+  loadSession,
+  mediaPath,
+  poseBeside,
+  poseFound,
+  pyramidMade,
+  storedFiles,
+  type FoundPose,
+} from '@/store';
 import { withShelf } from './across';
 import { RequestError } from './http';
 
@@ -35,6 +45,10 @@ export interface ComparedPicture {
   /** log2 of t·ISO/N², from a moment of the clip on; one entry for a still. Empty where it isn't known: nothing is levelled by a guess. */
   exposures: { from: number; log2: number }[];
   film: Film | null;
+  /** Its tiles (of a clip its middle's), where they are made already: the first of them can be asked for at once. */
+  pyramid: Pyramid | null;
+  /** How it lies on its scene's first bare picture (of clips their middles), where that was found already. */
+  laid: LaidOn | null;
   /** What was measured, for captions and the end of blind viewing. */
   found: { stops: number; deltaE00: number; kept: number | null } | null;
 }
@@ -91,6 +105,16 @@ export async function comparedSession(id: string): Promise<ComparedSession> {
   const space = resolveColorSpace(session.rig.colorSpace);
   const luminance = luminanceRow(space);
   const filters = session.kits.flatMap((kit) => kit.filters);
+  const responses = shots.map(({ facts }) => responseAtHand(session.rig.response, facts.encoding));
+  const pyramids = await Promise.all(shots.map(({ sha256 }, i) => pyramidMade(sha256, responses[i])));
+  const laid = await Promise.all(
+    shots.map((shot) =>
+      laidBefore(
+        shot,
+        shots.find(({ take }) => take.scene === shot.take.scene && take.filter === null),
+      ),
+    ),
+  );
   const pictures = shots.map(({ take, file, sha256, facts }, i): ComparedPicture => {
     const found = readings?.readings.filters.find((one) => one.filter === take.filter);
     const scene = session.scenes.find((one) => one.id === take.scene);
@@ -107,7 +131,7 @@ export async function comparedSession(id: string): Promise<ComparedSession> {
       name: take.filter === null ? 'bare' : (filters.find((one) => one.id === take.filter)?.name ?? take.filter),
       caption: captionOf(take, told[i].facts),
       frame: { width: facts.width, height: facts.height },
-      response: responseAtHand(session.rig.response, facts.encoding),
+      response: responses[i],
       white: whiteOf(session.rig.response, facts.encoding),
       strength:
         levels && stops !== undefined
@@ -115,6 +139,8 @@ export async function comparedSession(id: string): Promise<ComparedSession> {
           : null,
       exposures: exposuresOf(shots[i], cues[i], session, usesAperture),
       film: facts.clip ? filmOf(take, facts.clip, facts.encoding, tracks[i]) : null,
+      pyramid: pyramids[i],
+      laid: laid[i],
       found:
         found?.density && found.cast
           ? {
@@ -226,11 +252,21 @@ export async function laidOn(sessionId: string, own: Moment, bare: Moment): Prom
 }
 
 async function align(own: string, ownAt: Moment, other: string, otherAt: Moment): Promise<LaidOn> {
-  const [path, bare] = [mediaPath(own), mediaPath(other)];
-  const [name, bareName] = await Promise.all([nameOf(path, ownAt), nameOf(bare, otherAt)]);
-  const found = await poseBeside([path, name, bare, bareName]);
+  const [name, bareName] = await Promise.all([nameOf(mediaPath(own), ownAt), nameOf(mediaPath(other), otherAt)]);
+  return laidBy(await poseBeside({ sha256: own, name }, { sha256: other, name: bareName }));
+}
+
+function laidBy(found: FoundPose): LaidOn {
   const pose = found.pose ?? IDENTITY;
   return { pose, problem: found.problem ?? null, movedPx: Math.hypot(pose.dx, pose.dy) };
+}
+
+/** How a picture lies on its scene's bare one, where that was found before. */
+async function laidBefore(own: Moment & { sha256: string }, bare: (Moment & { sha256: string }) | undefined) {
+  if (!bare) return null;
+  if (bare.sha256 === own.sha256) return laidBy({ pose: IDENTITY });
+  const found = await poseFound({ sha256: own.sha256, name: own.file }, { sha256: bare.sha256, name: bare.file });
+  return found && laidBy(found);
 }
 
 /** A file's name as readers take it: with the frame that is shown at a clip's moment. */

@@ -37,6 +37,7 @@ const PROBE_HALF = 4;
 /** The viewing room: takes of one view, laid on each other, levelled, at their own pixels. */
 export function Compare({ view, compared }: { view: SessionView; compared: ComparedSession }) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const behind = useRef<HTMLCanvasElement>(null);
   const [chosen, setChoice] = useState<Choice>(FIRST_CHOICE);
   const screenGamut = useScreenGamut();
   const choice = useMemo(() => ({ ...chosen, gamut: chosen.gamut ?? screenGamut }), [chosen, screenGamut]);
@@ -104,7 +105,7 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
     },
     [choice.loupe, room],
   );
-  const { painter, settled, soft, sharpen } = usePainter(canvas, room);
+  const { painter, begun, settled, soft, sharpen } = usePainter(canvas, behind, room);
   const names = shown.map((one, i) => (blind && !blind.revealed ? String.fromCharCode(65 + i) : one.picture.name));
   const captions = shown.map((one, i) =>
     blind && !blind.revealed
@@ -211,6 +212,8 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
         </Toolbar>
         <Stage
           canvas={canvas}
+          behind={behind}
+          begun={begun}
           room={room}
           ratio={ratio}
           captions={cellCaptions}

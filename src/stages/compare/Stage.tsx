@@ -1,7 +1,7 @@
 'use client';
 
 import { MoveHorizontal } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { panBy, zoomAt, type Frame, type View, type Wipe } from '@/core/compare';
 import type { Probed } from './probe';
 import type { Room } from './scene';
@@ -19,6 +19,8 @@ export interface Pointed {
 /** The picture: panned and zoomed by hand, wheel and fingers, with the wipe's line to drag and a probe under the pointer. */
 export function Stage({
   canvas,
+  behind,
+  begun,
   room,
   ratio,
   captions,
@@ -31,6 +33,9 @@ export function Stage({
   settled,
 }: {
   canvas: RefObject<HTMLCanvasElement | null>;
+  /** Shows what comes before graphics have begun. */
+  behind: RefObject<HTMLCanvasElement | null>;
+  begun: boolean;
   room: Room | null;
   /** Device pixels per CSS pixel. */
   ratio: number;
@@ -66,16 +71,15 @@ export function Stage({
     tell(going.current.view);
   }, []);
 
+  // Told before the first frame: pictures are asked for by it.
+  useLayoutEffect(() => {
+    if (box.current) onSize(inDevicePixels({ width: box.current.clientWidth, height: box.current.clientHeight }));
+  }, [onSize]);
+
   useEffect(() => {
     const element = box.current;
     if (!element) return;
-    const observer = new ResizeObserver(([entry]) => {
-      const { width, height } = entry.contentRect;
-      onSize({
-        width: Math.round(width * window.devicePixelRatio),
-        height: Math.round(height * window.devicePixelRatio),
-      });
-    });
+    const observer = new ResizeObserver(([entry]) => onSize(inDevicePixels(entry.contentRect)));
     observer.observe(element);
     // React listens to wheels passively, and the page must not scroll away.
     const wheel = (event: WheelEvent) => {
@@ -173,12 +177,13 @@ export function Stage({
         onPoint(null);
       }}
     >
+      <canvas ref={behind} aria-hidden hidden={begun} className="absolute inset-0 w-full h-full" />
       <canvas
         ref={canvas}
         aria-hidden
         data-testid="picture"
         data-settled={settled}
-        className="absolute inset-0 w-full h-full"
+        className={`absolute inset-0 w-full h-full ${begun ? '' : 'invisible'}`}
       />
       {wiping && wipe && room && (
         <>
@@ -281,3 +286,8 @@ function WipeLine({ wipe, width, height }: { wipe: Wipe; width: number; height: 
   const [dx, dy] = [-Math.sin(radians) * reach, Math.cos(radians) * reach];
   return <line x1={x - dx} y1={y - dy} x2={x + dx} y2={y + dy} stroke="#ececec" strokeWidth={2} />;
 }
+
+const inDevicePixels = ({ width, height }: Frame): Frame => ({
+  width: Math.round(width * window.devicePixelRatio),
+  height: Math.round(height * window.devicePixelRatio),
+});

@@ -35,6 +35,8 @@ const picture = (name: string, more: Partial<ComparedPicture> = {}): ComparedPic
   strength: name === 'bare' ? { stops: 0, channels: null } : { stops: 1, channels: { r: 1.05, g: 1, b: 0.95 } },
   exposures: [{ from: 0, log2: 3 }],
   film: null,
+  pyramid: null,
+  laid: null,
   found: { stops: 1, deltaE00: 2, kept: 0.95 },
   ...more,
 });

@@ -12,10 +12,9 @@ import {
   type PlacedTile,
   type Room,
 } from './scene';
-import { CELL_FRAGMENT, CELL_VERTEX, FILM_FRAGMENT, TILE_FRAGMENT, TILE_VERTEX } from './shaders';
+import { cellFragment, CELL_VERTEX, FILM_FRAGMENT, TILE_FRAGMENT, TILE_VERTEX, type CellKind } from './shaders';
 import { TileStore, type PictureKey, type StandIn } from './tiles';
 
-const MODES = { single: 0, wipe: 1, difference: 2, ratio: 3 } as const;
 /** Side of the coarse layer that histograms are made of. */
 const SAMPLES = 128;
 
@@ -23,6 +22,8 @@ interface Target {
   framebuffer: twgl.FramebufferInfo;
   width: number;
   height: number;
+  /** Whether there is a picture in it. */
+  drawn: boolean;
 }
 
 /** Three hundredths of full scale, as of the pictures' own codes. */
@@ -40,9 +41,7 @@ const columnsFirst = (m: readonly number[]) => [m[0], m[3], m[6], m[1], m[4], m[
 /** Throws where the browser has no WebGL2 that can draw into half floats. */
 export class GlPainter implements Painter {
   private readonly gl: WebGL2RenderingContext;
-  private readonly tileProgram: twgl.ProgramInfo;
-  private readonly filmProgram: twgl.ProgramInfo;
-  private readonly cellProgram: twgl.ProgramInfo;
+  private readonly programs = new Map<string, twgl.ProgramInfo>();
   private readonly store: TileStore<WebGLTexture>;
   private readonly targets: Target[] = [];
   private readonly films = new Map<string, WebGLTexture>();
@@ -53,14 +52,25 @@ export class GlPainter implements Painter {
     if (!gl || !(gl as WebGL2RenderingContext).getExtension('EXT_color_buffer_float'))
       throw new Error('This browser has no WebGL2 that can draw into floats.');
     this.gl = gl as WebGL2RenderingContext;
-    this.tileProgram = twgl.createProgramInfo(this.gl, [TILE_VERTEX, TILE_FRAGMENT]);
-    this.filmProgram = twgl.createProgramInfo(this.gl, [TILE_VERTEX, FILM_FRAGMENT]);
-    this.cellProgram = twgl.createProgramInfo(this.gl, [CELL_VERTEX, CELL_FRAGMENT]);
     this.store = new TileStore<WebGLTexture>(
       (halves, channels) => this.textureOf(halves, channels),
       (texture) => this.gl.deleteTexture(texture),
       onChange,
     );
+  }
+
+  /** A program, made when it is first drawn with. */
+  private program(vertex: string, fragment: string): twgl.ProgramInfo {
+    let found = this.programs.get(fragment);
+    if (!found) {
+      found = twgl.createProgramInfo(this.gl, [vertex, fragment]);
+      this.programs.set(fragment, found);
+    }
+    return found;
+  }
+
+  private cellProgram(kind: CellKind): twgl.ProgramInfo {
+    return this.program(CELL_VERTEX, cellFragment(kind));
   }
 
   private textureOf(halves: Uint16Array<ArrayBuffer>, channels: 1 | 3): WebGLTexture {
@@ -86,7 +96,8 @@ export class GlPainter implements Painter {
       known.height = height;
       return known;
     }
-    const made = { framebuffer: twgl.createFramebufferInfo(this.gl, attachments, width, height), width, height };
+    const framebuffer = twgl.createFramebufferInfo(this.gl, attachments, width, height);
+    const made = { framebuffer, width, height, drawn: false };
     this.targets[index] = made;
     return made;
   }
@@ -102,7 +113,8 @@ export class GlPainter implements Painter {
     gl.clear(gl.COLOR_BUFFER_BIT);
     room.cells.forEach((cell) => {
       const [a, b] = [this.drawLayer(0, cell.a, cell, room), cell.b ? this.drawLayer(1, cell.b, cell, room) : null];
-      this.compose(cell, room, a, b ?? a);
+      // Where nothing has come yet the room's gray is there already.
+      if (a.drawn || b?.drawn) this.compose(cell, room, a, b ?? a);
     });
   }
 
@@ -114,10 +126,12 @@ export class GlPainter implements Painter {
     gl.clearColor(0, 0, 0, 0);
     gl.clear(gl.COLOR_BUFFER_BIT);
     const film = layer.film ?? this.store.standIn(layer.key);
+    target.drawn = film !== null;
     if (film) this.drawFilm(layer, film, room, cell);
     const pyramid = layer.passing ? null : this.store.pyramid(layer.key);
     if (!pyramid) return target;
-    gl.useProgram(this.tileProgram.program);
+    const program = this.program(TILE_VERTEX, TILE_FRAGMENT);
+    gl.useProgram(program.program);
     const scale = screenScale(layer, room, cell);
     const finest = levelFor(pyramid, 1 / scale);
     const coarsest = pyramid.levels.length - 1;
@@ -127,15 +141,18 @@ export class GlPainter implements Painter {
     for (let level = finest; level <= coarsest; level++) {
       const tiles = tilesInView(level, pyramid.levels[level], layer, room, cell);
       const there = tiles.flatMap((tile): [PlacedTile, WebGLTexture][] => {
-        const texture = this.store.get(layer.key, tile, pyramid.channels, level === finest || level === coarsest);
+        const wanted = level === coarsest ? 'first' : level === finest;
+        const texture = this.store.get(layer.key, tile, pyramid.channels, wanted);
         return texture ? [[tile, texture]] : [];
       });
       ready.set(level, there);
       if (there.length === tiles.length) break;
     }
     for (const [level, tiles] of [...ready].reverse())
-      for (const [tile, texture] of tiles)
-        this.drawTile(tile, texture, level === 0 ? filter : gl.LINEAR, pyramid, cell);
+      for (const [tile, texture] of tiles) {
+        this.drawTile(program, tile, texture, level === 0 ? filter : gl.LINEAR, pyramid, cell);
+        target.drawn = true;
+      }
     return target;
   }
 
@@ -148,8 +165,9 @@ export class GlPainter implements Painter {
       [0, height],
       [width, height],
     ].flatMap(([x, y]) => clipSpace(placeInCell(x, y, layer, room, cell), cell));
-    gl.useProgram(this.filmProgram.program);
-    twgl.setUniforms(this.filmProgram, {
+    const program = this.program(TILE_VERTEX, FILM_FRAGMENT);
+    gl.useProgram(program.program);
+    twgl.setUniforms(program, {
       film: this.filmTexture(film),
       curves: this.curveTexture(film.curves),
       part: [1, 1],
@@ -198,12 +216,19 @@ export class GlPainter implements Painter {
     return texture;
   }
 
-  private drawTile(tile: PlacedTile, texture: WebGLTexture, filter: number, { channels }: Pyramid, cell: Cell): void {
+  private drawTile(
+    program: twgl.ProgramInfo,
+    tile: PlacedTile,
+    texture: WebGLTexture,
+    filter: number,
+    { channels }: Pyramid,
+    cell: Cell,
+  ): void {
     const { gl } = this;
     gl.bindTexture(gl.TEXTURE_2D, texture);
     gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, filter);
     gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MAG_FILTER, filter);
-    twgl.setUniforms(this.tileProgram, {
+    twgl.setUniforms(program, {
       tile: texture,
       mono: channels === 1,
       part: [tile.u, tile.v],
@@ -216,10 +241,15 @@ export class GlPainter implements Painter {
     const { gl } = this;
     twgl.bindFramebufferInfo(gl, null);
     gl.viewport(cell.x, room.height - cell.y - cell.height, cell.width, cell.height);
-    gl.useProgram(this.cellProgram.program);
     const other = cell.b ?? cell.a;
+    const program = this.cellProgram({
+      mode: cell.b ? cell.mode : 'single',
+      marks: room.marks,
+      compresses: Math.min(cell.a.white, other.white) < 1,
+    });
+    gl.useProgram(program.program);
     const [limitsA, limitsB] = [this.limits(cell.a), this.limits(other)];
-    twgl.setUniforms(this.cellProgram, {
+    twgl.setUniforms(program, {
       a: a.framebuffer.attachments[0],
       b: b.framebuffer.attachments[0],
       gainsA: cell.a.gains,
@@ -229,11 +259,9 @@ export class GlPainter implements Painter {
       toScreenB: columnsFirst(other.toScreen),
       luminanceA: cell.a.luminance,
       luminanceB: other.luminance,
-      mode: cell.b ? MODES[cell.mode] : MODES.single,
       cell: [cell.width, cell.height],
       wipe: [room.wipe.x, room.wipe.y, (room.wipe.angle * Math.PI) / 180],
       gray: room.gray,
-      marks: room.marks,
       topA: limitsA.top,
       topB: limitsB.top,
       darkA: limitsA.dark,
@@ -297,6 +325,10 @@ export class GlPainter implements Painter {
 
   problem(key: PictureKey): string | null {
     return this.store.problem(key);
+  }
+
+  get begun(): boolean {
+    return this.store.begun;
   }
 
   get settled(): boolean {

@@ -67,6 +67,8 @@ export interface Painter {
   sample(room: Room, cell: number, layer: 'a' | 'b'): Float32Array;
   /** Why a picture can't be shown. */
   problem(key: PictureKey): string | null;
+  /** Whether anything of any picture has come. */
+  readonly begun: boolean;
   /** Whether all tiles in view have come. */
   readonly settled: boolean;
   dispose(): void;

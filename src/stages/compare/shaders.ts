@@ -42,7 +42,19 @@ void main() {
   gl_Position = vec4(place * 2.0 - 1.0, 0.0, 1.0);
 }`;
 
-export const CELL_FRAGMENT = `#version 300 es
+/** What a cell's program is made for. */
+export interface CellKind {
+  mode: 'single' | 'wipe' | 'difference' | 'ratio';
+  marks: boolean;
+  /** Whether a picture's white lies below its peak. */
+  compresses: boolean;
+}
+
+/** The last pass of one kind of cell. A program of its own a kind: without graphics hardware every branch is paid for, taken or not. */
+export const cellFragment = ({ mode, marks, compresses }: CellKind) => `#version 300 es
+#define ${mode.toUpperCase()}
+${marks ? '#define MARKS' : ''}
+${compresses ? '#define COMPRESSES' : ''}
 precision highp float;
 uniform sampler2D a;
 uniform sampler2D b;
@@ -53,11 +65,9 @@ uniform mat3 toScreenA;
 uniform mat3 toScreenB;
 uniform vec3 luminanceA;
 uniform vec3 luminanceB;
-uniform int mode;
 uniform vec2 cell;
 uniform vec3 wipe;
 uniform float gray;
-uniform bool marks;
 uniform vec3 topA;
 uniform vec3 topB;
 uniform vec3 darkA;
@@ -77,7 +87,10 @@ vec3 compressed(vec3 x) {
 
 vec3 shown(vec3 light, vec3 gains, mat3 toScreen, float white) {
   vec3 screen = toScreen * (light * gains) / white;
-  return white < 1.0 ? compressed(max(screen, 0.0)) : screen;
+#ifdef COMPRESSES
+  screen = white < 1.0 ? compressed(max(screen, 0.0)) : screen;
+#endif
+  return encode(screen);
 }
 
 // Clipped places get upright stripes, places that are too dark level ones: told apart by shape.
@@ -98,25 +111,34 @@ vec3 ratioColor(float stops) {
 
 void main() {
   vec2 pixel = vec2(place.x, 1.0 - place.y) * cell;
-  bool second = mode == 1 && dot(pixel - wipe.xy * cell, vec2(cos(wipe.z), sin(wipe.z))) >= 0.0;
-  // Only what is seen is read: without graphics hardware every reading counts.
-  vec4 light = second ? texture(b, place) : texture(a, place);
-  vec4 other = mode >= 2 ? texture(b, place) : light;
-  if (min(light.a, other.a) < 0.5) {
-    color = vec4(vec3(gray), 1.0);
-    return;
-  }
+  vec4 light = texture(a, place);
+  vec4 other = light;
+  bool second = false;
+#ifdef WIPE
+  second = dot(pixel - wipe.xy * cell, vec2(cos(wipe.z), sin(wipe.z))) >= 0.0;
+  light = second ? texture(b, place) : light;
+  other = light;
+#endif
+#if defined(DIFFERENCE) || defined(RATIO)
+  other = texture(b, place);
+#endif
   vec3 picture;
-  if (mode == 3) {
-    float la = dot(light.rgb * gainsA, luminanceA);
-    float lb = dot(other.rgb * gainsB, luminanceB);
-    picture = la > 1e-6 && lb > 1e-6 ? ratioColor(log2(lb / la)) : vec3(0.0);
-  } else {
-    picture = encode(second ? shown(light.rgb, gainsB, toScreenB, whites.y) : shown(light.rgb, gainsA, toScreenA, whites.x));
-    if (mode == 2)
-      picture = clamp(0.5 + 4.0 * (encode(shown(other.rgb, gainsB, toScreenB, whites.y)) - picture), 0.0, 1.0);
-    else if (marks)
-      picture = second ? marked(picture, light.rgb, topB, darkB, pixel) : marked(picture, light.rgb, topA, darkA, pixel);
-  }
-  color = vec4(picture, 1.0);
+#ifdef RATIO
+  float la = dot(light.rgb * gainsA, luminanceA);
+  float lb = dot(other.rgb * gainsB, luminanceB);
+  picture = la > 1e-6 && lb > 1e-6 ? ratioColor(log2(lb / la)) : vec3(0.0);
+#else
+  picture = shown(
+    light.rgb,
+    second ? gainsB : gainsA,
+    second ? toScreenB : toScreenA,
+    second ? whites.y : whites.x
+  );
+#endif
+#ifdef DIFFERENCE
+  picture = clamp(0.5 + 4.0 * (shown(other.rgb, gainsB, toScreenB, whites.y) - picture), 0.0, 1.0);
+#elif defined(MARKS) && !defined(RATIO)
+  picture = marked(picture, light.rgb, second ? topB : topA, second ? darkB : darkA, pixel);
+#endif
+  color = vec4(min(light.a, other.a) < 0.5 ? vec3(gray) : picture, 1.0);
 }`;

@@ -29,7 +29,14 @@ export class SoftPainter implements Painter {
   private readonly store: TileStore<SoftTile>;
   private readonly films = new Map<string, Uint8ClampedArray>();
 
-  constructor(canvas: HTMLCanvasElement, onChange: () => void) {
+  /**
+   * @param coarse draws every picture from its one smallest tile, smoothed: what is there first
+   */
+  constructor(
+    canvas: HTMLCanvasElement,
+    onChange: () => void,
+    private readonly coarse = false,
+  ) {
     const context = canvas.getContext('2d', { alpha: false });
     if (!context) throw new Error('This browser can’t draw.');
     this.context = context;
@@ -50,8 +57,20 @@ export class SoftPainter implements Painter {
         const [x, y] = placeInFrame(px, py, layer, room, cell);
         return film && x >= 0 && y >= 0 && x < layer.frame.width && y < layer.frame.height ? film(x, y) : null;
       };
-    const finest = levelFor(pyramid, STEP / screenScale(layer, room, cell));
     const coarsest = pyramid.levels.length - 1;
+    const finest = this.coarse ? coarsest : levelFor(pyramid, STEP / screenScale(layer, room, cell));
+    // Neighbors lie in one tile nearly always: each is asked for once.
+    const known = new Map<number, SoftTile | null>();
+    const tileOf = (level: number, column: number, row: number) => {
+      const at = (level * 4096 + row) * 4096 + column;
+      let tile = known.get(at);
+      if (tile === undefined) {
+        const wanted = level === coarsest ? 'first' : level === finest;
+        tile = this.store.get(layer.key, { level, column, row }, pyramid.channels, wanted);
+        known.set(at, tile);
+      }
+      return tile;
+    };
     return (px, py) => {
       const [x, y] = placeInFrame(px, py, layer, room, cell);
       if (x < 0 || y < 0 || x >= layer.frame.width || y >= layer.frame.height) return null;
@@ -61,8 +80,7 @@ export class SoftPainter implements Painter {
           Math.min(width - 1, Math.floor(x / 2 ** level)),
           Math.min(height - 1, Math.floor(y / 2 ** level)),
         ];
-        const place = { level, column: Math.floor(u / TILE), row: Math.floor(v / TILE) };
-        const tile = this.store.get(layer.key, place, pyramid.channels, level === finest || level === coarsest);
+        const tile = tileOf(level, Math.floor(u / TILE), Math.floor(v / TILE));
         if (!tile) continue;
         const at = ((v % TILE) * TILE + (u % TILE)) * tile.channels;
         const light = (c: number) => HALVES[tile.halves[at + (tile.channels === 3 ? c : 0)]];
@@ -128,7 +146,7 @@ export class SoftPainter implements Painter {
       }
     const small = new OffscreenCanvas(width, height);
     small.getContext('2d')!.putImageData(image, 0, 0);
-    this.context.imageSmoothingEnabled = false;
+    this.context.imageSmoothingEnabled = this.coarse;
     this.context.drawImage(small, cell.x, cell.y, cell.width, cell.height);
   }
 
@@ -163,6 +181,10 @@ export class SoftPainter implements Painter {
 
   problem(key: PictureKey): string | null {
     return this.store.problem(key);
+  }
+
+  get begun(): boolean {
+    return this.store.begun;
   }
 
   get settled(): boolean {

@@ -115,7 +115,11 @@ export function layerOf(
   const frame = moment === null ? null : playback.frame(picture.sha256, moment, picture.film!.seconds);
   const screen = session.toScreen as [number, number, number, number, number, number, number, number, number];
   return {
-    key: { sha256: picture.sha256, response: picture.response, ...(moment === null ? {} : { at: moment }) },
+    key: {
+      sha256: picture.sha256,
+      response: picture.response,
+      ...(moment === null ? { made: picture.pyramid } : { at: moment }),
+    },
     film: frame && { ...frame, curves: curvesOf(picture) },
     passing: moment !== null && playback.moving,
     frame: picture.frame,

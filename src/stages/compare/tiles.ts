@@ -12,6 +12,8 @@ export interface PictureKey {
   response: Response;
   /** Moment of a clip, seconds; its middle when left out. */
   at?: number;
+  /** What its pyramid holds, where that is known without asking. */
+  made?: Pyramid | null;
 }
 
 const nameOf = ({ sha256, at }: PictureKey) => (at === undefined ? sha256 : `${sha256}@${at.toFixed(4)}`);
@@ -46,7 +48,7 @@ export class TileStore<T> {
   private readonly pyramids = new Map<string, Pyramid | 'asked' | { problem: string }>();
   private readonly tiles = new Map<string, Kept<T>>();
   private readonly asked = new Set<string>();
-  private queue: { id: string; picture: string; address: string; channels: 1 | 3 }[] = [];
+  private queue: { id: string; picture: string; address: string; channels: 1 | 3; coarse: boolean }[] = [];
   private running = 0;
   private clock = 0;
   private readonly standIns = new Map<string, StandIn>();
@@ -61,7 +63,7 @@ export class TileStore<T> {
 
   /** What a picture's pyramid holds; `null` while it is being made. */
   pyramid(key: PictureKey): Pyramid | null {
-    const found = this.pyramids.get(nameOf(key));
+    const found = this.pyramids.get(nameOf(key)) ?? key.made ?? undefined;
     if (found === undefined) void this.ask(key);
     return found !== undefined && found !== 'asked' && 'levels' in found ? found : null;
   }
@@ -108,8 +110,12 @@ export class TileStore<T> {
     this.onChange();
   }
 
-  /** A tile that is there, or `null`; then it is asked for. */
-  get(key: PictureKey, { level, column, row }: Tile, channels: 1 | 3, wanted = true): T | null {
+  /**
+   * A tile that is there, or `null`; then it is asked for.
+   *
+   * @param wanted `'first'` for tiles that stand in for all others: they come before them
+   */
+  get(key: PictureKey, { level, column, row }: Tile, channels: 1 | 3, wanted: boolean | 'first' = true): T | null {
     const id = `${nameOf(key)} ${level} ${column} ${row}`;
     const found = this.tiles.get(id);
     if (found) {
@@ -123,8 +129,10 @@ export class TileStore<T> {
         picture: nameOf(key),
         address: `${addressOf(key)}&level=${level}&column=${column}&row=${row}`,
         channels,
+        coarse: wanted === 'first',
       });
-      this.work();
+      // All that a drawing asks for is known before the first of it is sent for.
+      if (this.queue.length === 1) queueMicrotask(() => this.work());
     }
     return null;
   }
@@ -135,6 +143,11 @@ export class TileStore<T> {
     this.queue = [];
   }
 
+  /** Whether a tile has come, or a small view that stands in. */
+  get begun(): boolean {
+    return this.seen.size > 0 || this.standIns.size > 0;
+  }
+
   /** Whether everything that was asked for is there. */
   get settled(): boolean {
     return this.running === 0 && this.queue.length === 0 && ![...this.pyramids.values()].includes('asked');
@@ -143,7 +156,8 @@ export class TileStore<T> {
   private work(): void {
     while (this.running < AT_A_TIME && this.queue.length > 0) {
       // What was asked for last is what is looked at now.
-      const next = this.queue.pop()!;
+      const coarse = this.queue.findLastIndex((one) => one.coarse);
+      const [next] = this.queue.splice(coarse, 1);
       this.running++;
       void fetch(next.address)
         .then(async (answer) => {

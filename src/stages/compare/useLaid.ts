@@ -27,6 +27,7 @@ export function useLaid(shown: readonly Shown[], playback: Playback = AT_REST): 
       const { picture, bare, session } = one;
       if (!bare) continue;
       const [at, bareAt] = [momentOf(one, then), momentOf({ ...one, picture: bare }, then)];
+      if (at === null && bareAt === null && picture.laid) continue;
       const key = `${picture.sha256} ${at} ${bareAt}`;
       if (asked.current.has(key) || (moving && running.current > 0)) continue;
       asked.current.add(key);
@@ -49,7 +50,8 @@ export function useLaid(shown: readonly Shown[], playback: Playback = AT_REST): 
   return useMemo(() => {
     const found = new Map<string, LaidOn>();
     for (const one of shown) {
-      const laid = laidAt(known.get(one.picture.sha256) ?? [], momentOf(one, playback));
+      const at = momentOf(one, playback);
+      const laid = laidAt(known.get(one.picture.sha256) ?? [], at) ?? (at === null ? one.picture.laid : null);
       if (laid) found.set(one.picture.sha256, laid);
     }
     return found;

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { useState, type DragEvent } from 'react';
 import {
   editTakesAction,

@@ -1,7 +1,7 @@
 'use client';
 
 import { ListChecks, Plus, Trash2, Trophy } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { useState } from 'react';
 import { putAwayAction } from '@/app/server/actions';
 import { buttonClass, Button } from '@/ui/Button';

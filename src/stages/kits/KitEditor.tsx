@@ -1,7 +1,7 @@
 'use client';
 
 import { Download, Plus } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { useState } from 'react';
 import { keepKitAction } from '@/app/server/shelfActions';
 import { filtersOfShorthand, OBTAINED, type KeptFilter, type KeptKit } from '@/core/kits';

@@ -1,7 +1,7 @@
 'use client';
 
 import { Plus, X } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { useState } from 'react';
 import { keepRigAction } from '@/app/server/shelfActions';
 import { keptRigSchema, type KeptLens, type KeptRig } from '@/core/kits';

@@ -1,7 +1,7 @@
 'use client';
 
 import { Download, FileUp, Plus, Trash2 } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import {

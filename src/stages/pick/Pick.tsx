@@ -1,7 +1,7 @@
 'use client';
 
 import { Printer } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { useEffect, useMemo, useState } from 'react';
 import type { PickKit, PickRig } from '@/app/server/pickList';
 import { formatShutter, writeShutter } from '@/core/exposure';

@@ -1,7 +1,7 @@
 'use client';
 
 import { Printer } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { ownLines, plannedOf } from '@/core/planning';
 import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { keepWeightsAction } from '@/app/server/judgeActions';
 import type { MeasuredSession } from '@/app/server/across';

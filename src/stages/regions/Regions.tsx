@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { useRef, useState } from 'react';
 import { placePatchAction, placePatchesAction } from '@/app/server/actions';
 import type { Patch, Rect } from '@/core/session';

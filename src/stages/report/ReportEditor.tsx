@@ -1,7 +1,7 @@
 'use client';
 
 import { Download, Link2, Lock } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { freezeAction, keepReportAction, newLinkAction } from '@/app/server/reportActions';

@@ -1,7 +1,7 @@
 'use client';
 
 import { Cloud, RotateCcw, SkipForward, TriangleAlert, Undo2 } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { useState } from 'react';
 import {
   lastEntry,

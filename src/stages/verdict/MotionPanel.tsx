@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import type { MotionReadings, Reading, Session } from '@/core/session';
 import { CurveChart } from '@/ui/charts/CurveChart';
 import { fixed, plusMinus } from '@/ui/format';

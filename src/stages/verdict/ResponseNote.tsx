@@ -1,7 +1,7 @@
 'use client';
 
 import { ChevronDown } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { Collapsible } from 'radix-ui';
 import type { Readings } from '@/core/session';
 import { CurveChart } from '@/ui/charts/CurveChart';

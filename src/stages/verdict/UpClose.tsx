@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import type { FilterReadings } from '@/core/session';
 import type { SessionView } from '@/ui/sessionView';
 import { ColorsPanel } from './ColorsPanel';

@@ -1,7 +1,7 @@
 'use client';
 
 import { Download } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { DropdownMenu } from 'radix-ui';
 import { describeNominal } from '@/core/labels';
 import { offBy, writeHeadline } from '@/core/rating';
