@@ -1,6 +1,6 @@
 /**
  * Walks before ordinary scenes, by seed: how far figures lie from the truth, and how often u95 holds it.
- * `npm run walks [-- [count] [kind] [--photos FOLDER]]`; kinds: stills, stills-auto, h264, h265, locked, cloud. With a folder of
+ * `npm run walks [-- [count] [kind] [--photos FOLDER]]`; kinds: stills, stills-auto, h264, h265, locked, cloud, sway (whose shutter angles are told by the blur). With a folder of
  * photographs these are the scenes instead of painted ones; `--photos debian` takes those of Debian's packages of wallpapers, which are
  * fetched by apt for the time being.
  */
@@ -33,6 +33,7 @@ const KINDS: Record<string, WalkKind> = {
   h264: { ...FULL, protocol: 'matched', clips: { codec: 'h264', bits: 8, quality: 18, response: 'bt709' }, landscapes: 2 },
   h265: { ...FULL, protocol: 'automatic', clips: { codec: 'h265', bits: 10, quality: 18, response: 'hlg' }, landscapes: 2 },
   locked: { ...FULL, protocol: 'locked', clips: { codec: 'h265', bits: 10, quality: 18, response: 'bt709' }, landscapes: 2 },
+  sway: { ...SMALL, protocol: 'matched', clips: { codec: 'h264', bits: 8, quality: 18, response: 'bt709' }, rate: { framesPerSecond: 25, frames: 52, keyEvery: 1 }, sway: { px: 7, hertz: 1.6 }, landscapes: 2 },
   cloud: { ...SMALL, protocol: 'matched', cloud: 0.6, landscapes: 3 },
 }; // prettier-ignore
 
@@ -76,6 +77,19 @@ function rowsOf(plan: BenchPlan, readings: Readings): Row[] {
       const truth = castColor(filter.stops, space);
       rows.push({ name: 'a*', error: found.cast.a.value - truth.a, u95: found.cast.a.u95 });
       rows.push({ name: 'b*', error: found.cast.b.value - truth.b, u95: found.cast.b.u95 });
+    }
+    if (plan.walk?.sway) {
+      const angle = found.motion?.seenAngle;
+      const truth = found.motion?.shutterAngle ?? NaN;
+      // In shares of the angle, as it is held to.
+      rows.push({
+        name: `angle ${truth.toFixed(0)}`,
+        error: angle ? angle.value / truth - 1 : NaN,
+        u95: angle ? angle.u95 / truth : null,
+      });
+      const bare = found.motion?.bare;
+      if (bare?.seenAngle)
+        console.log(`bare: told ${bare.shutterAngle?.toFixed(1)}°, seen ${bare.seenAngle.value.toFixed(1)}°`);
     }
     const corner = trueCorner(plan, filter.cornerStops ?? 0);
     for (const one of Object.values(found.shading?.corners ?? {}))

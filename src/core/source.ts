@@ -57,6 +57,8 @@ export interface MotionFrame {
   frame: GrayFrame;
   /** Pixels of the whole frame that one of the small frame stands for. */
   pixel: number;
+  /** Whether its fine detail is its own: coded by itself, or with so many bits that nothing is merely taken over from other frames. */
+  ownDetail: boolean;
 }
 
 /** One frame of a clip: a name that can be read like a picture's, and its moment in the clip. */

@@ -45,7 +45,7 @@ function telemetryOf(take: PlannedTake, { frames, framesPerSecond }: ClipPlan): 
 export function writeClip(
   frames: readonly (() => Picture)[],
   { width, height }: { width: number; height: number },
-  { codec, bits, chroma, range, quality, framesPerSecond }: ClipPlan,
+  { codec, bits, chroma, range, quality, framesPerSecond, keyEvery }: ClipPlan,
   transfer: string,
   path: string,
 ): Promise<void> {
@@ -59,6 +59,7 @@ export function writeClip(
     codec === 'h264'
       ? ['-c:v', 'libx264', '-preset', 'medium', '-crf', String(quality)]
       : ['-c:v', 'libx265', '-preset', 'fast', '-x265-params', `crf=${quality}:log-level=error`, '-tag:v', 'hvc1'];
+  if (keyEvery) encoder.push('-g', String(keyEvery));
   const child = spawn('ffmpeg', [...words, ...input, '-vf', convert, ...encoder, ...tags, '-pix_fmt', format, path], {
     stdio: ['pipe', 'ignore', 'pipe'],
   });

@@ -8,6 +8,10 @@ export interface WalkKind {
   height: number;
   /** How it is filmed; stills of 16 bits when left out. */
   clips?: Pick<ClipPlan, 'codec' | 'bits' | 'quality'> & { response: 'bt709' | 'hlg' };
+  /** Frames a second and frames; 12 and 24 when left out. */
+  rate?: { framesPerSecond: number; frames: number; keyEvery?: number };
+  /** A hand's sway, and its smear (see `WalkScene`), in place of shake. */
+  sway?: { px: number; hertz: number };
   /** Stops of a cloud before everything after the filter. */
   cloud?: number;
   filters?: number;
@@ -41,6 +45,7 @@ export function randomWalk(seed: string, kind: WalkKind): BenchPlan {
     range: 'limited',
     framesPerSecond: 12,
     frames: 24,
+    ...kind.rate,
     telemetry: true,
   };
   return {
@@ -71,7 +76,7 @@ export function randomWalk(seed: string, kind: WalkKind): BenchPlan {
     walk: {
       landscape: kind.landscapes ? `shared-${Math.floor(random.uniform() * kind.landscapes)}` : seed,
       driftPx: 40 * scale * random.uniform(),
-      shakePx: 6 * scale * random.uniform(),
+      ...(kind.sway ? { sway: kind.sway } : { shakePx: 6 * scale * random.uniform() }),
       turnDegrees: 0.6 * random.uniform(),
       zoom: 0.01 * random.uniform(),
       tilt: 0.002 * random.uniform(),

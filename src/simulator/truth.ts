@@ -115,6 +115,8 @@ export interface WalkScene {
   driftPx?: number;
   /** Pixels of shake from picture to picture, standard deviation. */
   shakePx?: number;
+  /** A hand's smooth sway while a clip runs: pixels to either side, and about how often a second. Its frames are smeared by their exposures. */
+  sway?: { px: number; hertz: number };
   /** Of takes against each other, standard deviations: degrees, relative zoom, perspective (per half width). */
   turnDegrees?: number;
   zoom?: number;
@@ -141,6 +143,8 @@ export interface ClipPlan {
   quality: number;
   framesPerSecond: number;
   frames: number;
+  /** Every so many frames one is coded by itself; as the encoder likes when left out. */
+  keyEvery?: number;
   /** Exposures go into SubRip beside the clip instead of into the session. */
   telemetry: boolean;
 }

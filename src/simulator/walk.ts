@@ -45,13 +45,84 @@ export function poseOf(plan: BenchPlan, take: PlannedTake, index: number): Pose 
   const along = (walk.driftPx ?? 0) * px;
   const t = index / Math.max(1, (plan.clips?.frames ?? take.repeats) - 1);
   const shake = (walk.shakePx ?? 0) * px;
-  const dx = along * (ownTake.normal() * 0.5 + t - 0.5) + shake * ownPicture.normal();
-  const dy = along * ownTake.normal() * 0.3 + shake * ownPicture.normal();
+  const [swayX, swayY] = walk.sway
+    ? wayAt({ ...plan, walk: { ...walk, driftPx: 0 } }, take, index / (plan.clips?.framesPerSecond ?? 1))
+    : [0, 0];
+  const dx = along * (ownTake.normal() * 0.5 + t - 0.5) + shake * ownPicture.normal() + swayX * px;
+  const dy = along * ownTake.normal() * 0.3 + shake * ownPicture.normal() + swayY * px;
   const turn = (((walk.turnDegrees ?? 0) * Math.PI) / 180) * ownTake.normal();
   const scale = 1 + (walk.zoom ?? 0) * ownTake.normal();
   const tilt = (walk.tilt ?? 0) * ownTake.normal();
   const [c, s] = [scale * Math.cos(turn), scale * Math.sin(turn)];
   return [c, -s, dx, s, c, dy, tilt, 0.6 * tilt, 1];
+}
+
+/** Where a clip's drift and sway have taken the view at a moment, pixels. */
+export function wayAt(plan: BenchPlan, take: PlannedTake, seconds: number): [number, number] {
+  const { sway, driftPx = 0 } = plan.walk!;
+  const { framesPerSecond, frames } = plan.clips ?? { framesPerSecond: 1, frames: 2 };
+  const along = (driftPx * seconds * framesPerSecond) / Math.max(1, frames - 1);
+  if (!sway) return [along, 0];
+  const random = seededRandom(`${plan.seed}/${take.id}/sway`);
+  // Two swings an axis, so that neither is ever quite repeated.
+  const axis = () => {
+    const [a, b] = [2 * Math.PI * random.uniform(), 2 * Math.PI * random.uniform()];
+    const [slow, fast] = [0.8 + 0.4 * random.uniform(), 1.7 + 0.6 * random.uniform()];
+    const turn = 2 * Math.PI * sway.hertz * seconds;
+    return sway.px * (0.8 * Math.sin(slow * turn + a) + 0.35 * Math.sin(fast * turn + b));
+  };
+  const x = axis();
+  return [along + x, axis()];
+}
+
+/** Places of a frame's way over its exposure, pixels from where it was in the middle. */
+function wayOver(plan: BenchPlan, take: PlannedTake, index: number): [number, number][] {
+  const middle = index / plan.clips!.framesPerSecond;
+  const [x0, y0] = wayAt(plan, take, middle);
+  return Array.from({ length: SMEAR_PARTS }, (_, k) => {
+    const [x, y] = wayAt(plan, take, middle + take.shutterSeconds * ((k + 0.5) / SMEAR_PARTS - 0.5));
+    return [x - x0, y - y0];
+  });
+}
+
+const SMEAR_PARTS = 33;
+
+/** The mean of a picture moved to some places (Catmull–Rom, so that what is fine stays); edges are repeated. */
+export function smearTexture(
+  light: Float32Array,
+  width: number,
+  height: number,
+  ways: readonly [number, number][],
+): void {
+  const reach = Math.ceil(Math.max(...ways.flat().map(Math.abs))) + 2;
+  const side = 2 * reach + 1;
+  const kernel = new Float64Array(side * side);
+  for (const [x, y] of ways) {
+    const [u, v] = [Math.floor(x), Math.floor(y)];
+    weigh(x - u, 0);
+    weigh(y - v, 4);
+    for (let j = 0; j < 4; j++)
+      for (let i = 0; i < 4; i++)
+        kernel[(v - 1 + j + reach) * side + u - 1 + i + reach] += (taps[i] * taps[4 + j]) / ways.length;
+  }
+  const places = [...kernel.entries()].filter(([, weight]) => Math.abs(weight) > 1e-6);
+  const from = light.slice();
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      let [r, g, b] = [0, 0, 0];
+      for (const [at, weight] of places) {
+        const px = Math.min(width - 1, Math.max(0, x + (at % side) - reach));
+        const py = Math.min(height - 1, Math.max(0, y + Math.floor(at / side) - reach));
+        const i = 3 * (py * width + px);
+        r += weight * from[i];
+        g += weight * from[i + 1];
+        b += weight * from[i + 2];
+      }
+      const o = 3 * (y * width + x);
+      light[o] = Math.max(0, r);
+      light[o + 1] = Math.max(0, g);
+      light[o + 2] = Math.max(0, b);
+    }
 }
 
 /** Stops by which the light over the scene differs at a place and picture: a cloud's shadow over a part of it. */
@@ -70,6 +141,7 @@ export function renderWalk(plan: BenchPlan, take: PlannedTake, index: number): P
   const blur = (take.filter?.blurPx ?? 0) * (width / 1200);
   const [shakeX, shakeY] = spoiled.shakePx ?? [0, 0];
   blurTexture(light, width, height, 3, [Math.hypot(blur, shakeX), Math.hypot(blur, shakeY)]);
+  if (walk.sway && plan.clips) smearTexture(light, width, height, wayOver(plan, take, index));
   if (spoiled.covered) light.fill(0);
   const random = seededRandom(`${plan.seed}/${take.id}/${index}/noise`);
   const flicker = (plan.lamps.flickerStops ?? 0) * seededRandom(`${plan.seed}/${take.id}/${index}`).normal();

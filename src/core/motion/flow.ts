@@ -202,8 +202,11 @@ function correlationOf(first: GrayFrame, next: GrayFrame, { dx, dy, rotation }: 
   return spread > 0 ? (sab - (sa * sb) / n) / spread : 0;
 }
 
-/** The motion between two frames of one size, each as {@link pyramidOfFrame}; `null` where they don't show the same, or nothing at all. */
-export function motionBetween(first: readonly GrayFrame[], next: readonly GrayFrame[]): FrameMotion | null {
+/** Shift and turn between two frames of one size, each as {@link pyramidOfFrame}; `null` where they don't show the same, or nothing at all. */
+export function shiftBetween(
+  first: readonly GrayFrame[],
+  next: readonly GrayFrame[],
+): (Shift & { correlation: number }) | null {
   const coarsest = first.length - 1;
   let shift = roughShift(first[coarsest], next[coarsest]);
   for (let level = coarsest; level >= 0; level--) {
@@ -214,13 +217,19 @@ export function motionBetween(first: readonly GrayFrame[], next: readonly GrayFr
     if (!found.hasStructure && level === 0) return null;
     if (found.hasStructure) shift = found.shift;
   }
-  const [a, b] = [first[0], next[0]];
   const correlation = correlationOf(first[Math.min(1, coarsest)], next[Math.min(1, coarsest)], {
     ...shift,
     dx: shift.dx / (coarsest > 0 ? 2 : 1),
     dy: shift.dy / (coarsest > 0 ? 2 : 1),
   });
-  if (correlation < LEAST_CORRELATION) return null;
+  return correlation < LEAST_CORRELATION ? null : { ...shift, correlation };
+}
+
+/** The motion between two frames, and of their bands beyond it; `null` as for {@link shiftBetween}. */
+export function motionBetween(first: readonly GrayFrame[], next: readonly GrayFrame[]): FrameMotion | null {
+  const shift = shiftBetween(first, next);
+  if (!shift) return null;
+  const [a, b] = [first[0], next[0]];
   const bands = Array.from({ length: BANDS }, (_, i) => {
     const rows = [Math.round((i * a.height) / BANDS), Math.round(((i + 1) * a.height) / BANDS)] as const;
     const halves = [
@@ -233,5 +242,5 @@ export function motionBetween(first: readonly GrayFrame[], next: readonly GrayFr
     });
     return l && r ? { dx: (l.dx + r.dx) / 2, dy: (l.dy + r.dy) / 2, both: l.dx * r.dx + l.dy * r.dy } : null;
   });
-  return { ...shift, bands, correlation };
+  return { ...shift, bands };
 }

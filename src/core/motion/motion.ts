@@ -7,6 +7,8 @@ export interface MotionStep {
   seconds: number;
   /** `null` where the two frames don't show the same. */
   motion: FrameMotion | null;
+  /** Of the later frame, see `MotionFrame`; false when left out. */
+  ownDetail?: boolean;
 }
 
 export interface ClipMotion {
@@ -15,8 +17,10 @@ export interface ClipMotion {
   blurPx?: Reading;
   /** How far a point jumps from frame to frame, pixels: seen as stutter where it isn't smeared over half of the way. */
   jumpPx?: Reading;
-  /** Shutter angle, degrees: 360 is open all the time from frame to frame. */
+  /** Shutter angle of the exposure that was told, degrees: 360 is open all the time from frame to frame. */
   shutterAngle?: number;
+  /** Shutter angle that the smear of the frames tells, degrees; nobody need tell an exposure for it. */
+  seenAngle?: Reading;
   /** [seconds, x, y]: the frame's center off its one-second mean, pixels. */
   path: [number, number, number][];
   /** [seconds, pixels]: the largest band's motion beyond the frame's. */
@@ -96,7 +100,8 @@ export function motionOf(
 const rms = (values: readonly number[]) =>
   values.length === 0 ? 0 : Math.sqrt(values.reduce((sum, one) => sum + one * one, 0) / values.length);
 
-function longestRun(steps: readonly MotionStep[]): MotionStep[] {
+/** The longest stretch of steps without a gap. */
+export function longestRun(steps: readonly MotionStep[]): MotionStep[] {
   let [best, now]: MotionStep[][] = [[], []];
   for (const step of steps) {
     now = step.motion ? [...now, step] : [];
@@ -106,7 +111,7 @@ function longestRun(steps: readonly MotionStep[]): MotionStep[] {
 }
 
 /** Where the frame's center was carried to, in pixels of the whole frame. */
-function pathOf(run: readonly MotionStep[], pixel: number): { seconds: number; x: number; y: number }[] {
+export function pathOf(run: readonly MotionStep[], pixel: number): { seconds: number; x: number; y: number }[] {
   let [x, y] = [0, 0];
   return run.map(({ seconds, motion }) => {
     x += pixel * motion!.dx;

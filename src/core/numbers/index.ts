@@ -1,4 +1,6 @@
 export { cubicAt } from './cubic';
+export { sincAt } from './sinc';
+export { transform2d } from './transform';
 export { turned, wayBetween } from './angles';
 /** The middle of a list of numbers; of an even count the mean of the middle two, NaN of none. */
 export function median(values: readonly number[]): number {

@@ -3,7 +3,7 @@
  * both saw and neither's noise, so that its ratio filtered to bare at the same places is the square of the ratio of their MTFs
  * (measuring.md, section 4).
  */
-import FFT from 'fft.js';
+import { sincAt, transform2d } from '../numbers';
 import { applyHomography, type Homography } from '../registration';
 import type { SceneView } from './view';
 
@@ -26,10 +26,6 @@ export type Spot = readonly [x: number, y: number];
 
 /** Tiles looked at in a picture. */
 const TILES = 18;
-/** Interpolation between pixels: eight taps of a sinc under a Kaiser window, for 64 places between two pixels. */
-const TAPS = 8;
-const PHASES = 64;
-
 export function tileSize({ fine }: SceneView): number {
   return Math.min(fine.width, fine.height) >= 480 ? 128 : 64;
 }
@@ -78,78 +74,6 @@ function textureOf({ fine }: SceneView, x: number, y: number, size: number): num
   return mean > 0 ? sum / n / (mean / n) ** 2 : 0;
 }
 
-const kernels = kernelTable();
-
-function kernelTable(): Float64Array {
-  const bessel = (x: number) => {
-    let [sum, term] = [1, 1];
-    for (let k = 1; k < 25; k++) {
-      term *= (x / (2 * k)) ** 2;
-      sum += term;
-    }
-    return sum;
-  };
-  const beta = 5;
-  const table = new Float64Array((PHASES + 1) * TAPS);
-  for (let phase = 0; phase <= PHASES; phase++) {
-    let total = 0;
-    for (let k = 0; k < TAPS; k++) {
-      const x = k - TAPS / 2 + 1 - phase / PHASES;
-      const sinc = x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x);
-      const at = x / (TAPS / 2);
-      const value = Math.abs(at) >= 1 ? 0 : (sinc * bessel(beta * Math.sqrt(1 - at * at))) / bessel(beta);
-      table[phase * TAPS + k] = value;
-      total += value;
-    }
-    for (let k = 0; k < TAPS; k++) table[phase * TAPS + k] /= total;
-  }
-  return table;
-}
-
-/** Light between pixels; NaN too near to the edge. `x`, `y` count from the middle of the first pixel. */
-function sincAt({ fine }: SceneView, x: number, y: number): number {
-  const [u, v] = [Math.floor(x), Math.floor(y)];
-  const first = TAPS / 2 - 1;
-  if (!(u >= first && v >= first && u + TAPS / 2 < fine.width && v + TAPS / 2 < fine.height)) return NaN;
-  const px = Math.round((x - u) * PHASES) * TAPS;
-  const py = Math.round((y - v) * PHASES) * TAPS;
-  let sum = 0;
-  for (let j = 0; j < TAPS; j++) {
-    const wy = kernels[py + j];
-    if (wy === 0) continue;
-    let at = (v - first + j) * fine.width + u - first;
-    let row = 0;
-    for (let i = 0; i < TAPS; i++, at++) row += kernels[px + i] * fine.data[at];
-    sum += wy * row;
-  }
-  return sum;
-}
-
-const transforms = new Map<number, FFT>();
-
-/** Two-dimensional transform of a complex tile, in place, row by row and column by column. */
-function transform2d(data: Float64Array, size: number): void {
-  let fft = transforms.get(size);
-  if (!fft) transforms.set(size, (fft = new FFT(size)));
-  const line = new Float64Array(2 * size);
-  const out = new Float64Array(2 * size);
-  for (let y = 0; y < size; y++) {
-    fft.transform(out, data.subarray(2 * y * size, 2 * (y + 1) * size));
-    data.set(out, 2 * y * size);
-  }
-  for (let x = 0; x < size; x++) {
-    for (let y = 0; y < size; y++) {
-      line[2 * y] = data[2 * (y * size + x)];
-      line[2 * y + 1] = data[2 * (y * size + x) + 1];
-    }
-    fft.transform(out, line);
-    for (let y = 0; y < size; y++) {
-      data[2 * (y * size + x)] = out[2 * y];
-      data[2 * (y * size + x) + 1] = out[2 * y + 1];
-    }
-  }
-}
-
 /**
  * Spectra of tiles around spots of the first picture; `null` where the second doesn't show one.
  *
@@ -173,7 +97,7 @@ export function tileSpectra(
       for (let x = 0; x < size; x++) {
         const [u, v] = applyHomography(homography, ...spotAt(first, left + x + 0.5, top + y + 0.5));
         const [px, py] = pixelAt(second, [u, v]);
-        const b = sincAt(second, px - 0.5, py - 0.5);
+        const b = sincAt(second.fine, px - 0.5, py - 0.5);
         if (b !== b) return null;
         const at = y * size + x;
         data[2 * at] = first.fine.data[(top + y) * first.fine.width + left + x];

@@ -249,6 +249,8 @@ const clipMotion = z.looseObject({
   jumpPx: readingSchema.optional(),
   /** Degrees; by the exposures that are told. */
   shutterAngle: z.number().optional(),
+  /** Degrees; by the smear of the frames themselves. */
+  seenAngle: readingSchema.optional(),
   take: z.string(),
   /** [seconds, x, y]: the frame's center off its one-second mean. */
   path: z.array(z.tuple([z.number(), z.number(), z.number()])),

@@ -17,7 +17,7 @@ async function* clip(pixelsASecond: number, shake: number): AsyncGenerator<Motio
           0.15 * Math.sin((u - x) / 5 + v / 11) +
           0.12 * Math.cos(v / 4 - (u - x) / 17) +
           0.1 * Math.sin((u - x) / 31);
-    yield { seconds: t, frame: { width: WIDTH, height: HEIGHT, data }, pixel: 8 };
+    yield { seconds: t, frame: { width: WIDTH, height: HEIGHT, data }, pixel: 8, ownDetail: false };
   }
 }
 const source = (clips: Record<string, AsyncIterable<MotionFrame>>): PictureSource =>

@@ -2,9 +2,11 @@
 import { parseShutter, snapShutterMark } from '../exposure';
 import type { Memory } from '../gather';
 import { motionBetween, motionOf, pyramidOfFrame, type ClipMotion, type GrayFrame, type MotionStep } from '../motion';
-import type { FilterReadings, MotionReadings, Session, Take } from '../session';
+import { median } from '../numbers';
+import type { FilterReadings, MotionReadings, Reading, Session, Take } from '../session';
 import { UnreadablePicture, type PictureSource } from '../source';
 import { cueAt, parseSubRip, type Cue } from '../telemetry';
+import { angleSeen } from './openShutter';
 
 export interface TakeMotion {
   take: Take;
@@ -15,8 +17,13 @@ export interface TakeMotion {
 const STUTTER_PX = 4;
 const STUTTER_DEGREES = 90;
 
+/** Told and seen shutter angles may differ by this share: motion isn't that even. */
+const TOLD_SHARE = 0.15;
+
 /** Changes when what frames tell of motion changes. */
-const MOTION = 1;
+const MOTION = 2;
+/** Changes when what frames tell of the shutter changes. */
+const SHUTTER = 1;
 /** Clips must be at least so long, seconds; a bench's short ones tell no motion. */
 const LEAST_SECONDS = 2;
 
@@ -60,13 +67,39 @@ async function motionOfTake(
     if (id !== null) await memory?.keep(name, moved);
   }
   const { steps, scale } = moved;
+  const seenAngle = await seenIn(file, id, take, moved, session, source, { signal, memory });
   const cues = await cuesOf(take, source);
   const exact = (seconds: number) => (session.rig.shutterMarks === 'nominal' ? snapShutterMark(seconds) : seconds);
   const said = take.exposure.shutter === undefined ? null : parseShutter(take.exposure.shutter);
-  return motionOf(steps, scale, (seconds) => {
+  const found = motionOf(steps, scale, (seconds) => {
     const shutter = said ?? cueAt(cues, seconds)?.exposure.shutterSeconds;
     return shutter ? exact(shutter) : null;
   });
+  if (!seenAngle) return found;
+  if (found.blurPx) return { ...found, seenAngle };
+  // Where nobody tells an exposure the blur itself says how long the shutter was open.
+  const interval = median(steps.slice(1).map(({ seconds }, i) => seconds - steps[i].seconds));
+  const { blurPx } = motionOf(steps, scale, () => (seenAngle.value / 360) * interval);
+  return { ...found, seenAngle, ...(blurPx && { blurPx }) };
+}
+
+/** Shutter angle by the clip's own blur, remembered; `null` where it tells none. */
+async function seenIn(
+  file: string,
+  id: string | null,
+  { span }: Take,
+  moved: Moved,
+  session: Session,
+  source: PictureSource,
+  { signal, memory }: { signal?: AbortSignal; memory?: Memory },
+): Promise<Reading | null> {
+  const where = span ? `${span.from}-${span.to}` : 'whole';
+  const name = `shutter/${SHUTTER}/${id}/${where}/${JSON.stringify(session.rig.response)}`;
+  const known = id === null ? undefined : ((await memory?.recall(name)) as { angle: Reading | null } | undefined);
+  if (known) return known.angle;
+  const angle = await angleSeen(file, moved, session, source, signal);
+  if (id !== null) await memory?.keep(name, { angle });
+  return angle;
 }
 
 /** How a clip's view goes from frame to frame, and the pixels of the whole frame that one of the small frames' stands for. */
@@ -87,10 +120,10 @@ async function movedIn(
   let before: GrayFrame[] | null = null;
   let scale = 1;
   try {
-    for await (const { seconds, frame, pixel } of frames) {
+    for await (const { seconds, frame, pixel, ownDetail } of frames) {
       signal?.throwIfAborted();
       const pyramid = pyramidOfFrame(frame);
-      if (before) steps.push({ seconds, motion: motionBetween(before, pyramid) });
+      if (before) steps.push({ seconds, motion: motionBetween(before, pyramid), ownDetail });
       before = pyramid;
       scale = pixel;
       // Others want their turn: a heartbeat, a stop.
@@ -135,13 +168,21 @@ export function addMotion(result: FilterReadings, motions: readonly TakeMotion[]
   };
 }
 
-function figuresOf({ jitterPx, wobblePx, blurPx, jumpPx, shutterAngle }: ClipMotion): Partial<MotionReadings> {
+function figuresOf({
+  jitterPx,
+  wobblePx,
+  blurPx,
+  jumpPx,
+  shutterAngle,
+  seenAngle,
+}: ClipMotion): Partial<MotionReadings> {
   return {
     ...(jitterPx && { jitterPx }),
     ...(wobblePx && { wobblePx }),
     ...(blurPx && { blurPx }),
     ...(jumpPx && { jumpPx }),
     ...(shutterAngle !== undefined && { shutterAngle }),
+    ...(seenAngle && { seenAngle }),
   };
 }
 
@@ -160,6 +201,10 @@ function spreadOf({ path }: ClipMotion): number {
 
 function sentencesOf(own: ClipMotion, bare: ClipMotion | null): string[] {
   const sentences: string[] = [];
+  if (own.seenAngle && own.shutterAngle === undefined)
+    sentences.push(
+      `No exposure was told; its frames are smeared as by a shutter of ${own.seenAngle.value.toFixed(0)}° ± ${own.seenAngle.u95.toFixed(0)}°.`,
+    );
   if (own.blurPx && own.shutterAngle !== undefined) {
     const angle = (one: ClipMotion) => `${one.shutterAngle!.toFixed(0)}°`;
     const other =
@@ -174,6 +219,13 @@ function sentencesOf(own: ClipMotion, bare: ClipMotion | null): string[] {
       sentences.push(
         `It jumps ${own.jumpPx!.value.toFixed(1)} px from frame to frame and is smeared over ${((100 * own.shutterAngle) / 360).toFixed(0)} % of that alone: it will be seen to stutter.`,
       );
+  }
+  if (own.seenAngle && own.shutterAngle !== undefined) {
+    const { value, u95 } = own.seenAngle;
+    const apart = Math.abs(value - own.shutterAngle) > Math.max(u95, TOLD_SHARE * own.shutterAngle);
+    sentences.push(
+      `Its frames are smeared as by a shutter of ${value.toFixed(0)}° ± ${u95.toFixed(0)}°, ${apart ? `and not of the ${own.shutterAngle.toFixed(0)}° that was told: the log, the frame rate or a stabiliser is worth a look` : 'as was told'}.`,
+    );
   }
   if (own.jitterPx && bare?.jitterPx) {
     const apart = own.jitterPx.value - bare.jitterPx.value;

@@ -76,7 +76,9 @@ test.each<[string, Partial<ClipPlan>]>([['H.265, 10 bit', { codec: 'h265', bits:
       const steps: MotionStep[] = [];
       let before: GrayFrame[] | null = null;
       let pixel = 0;
-      for await (const { seconds, frame, pixel: each } of motionFrames(path, 'run.mp4')) {
+      let own = 0;
+      for await (const { seconds, frame, pixel: each, ownDetail } of motionFrames(path, 'run.mp4')) {
+        if (ownDetail) own++;
         const pyramid = pyramidOfFrame(frame);
         if (before) steps.push({ seconds, motion: motionBetween(before, pyramid) });
         before = pyramid;
@@ -84,6 +86,8 @@ test.each<[string, Partial<ClipPlan>]>([['H.265, 10 bit', { codec: 'h265', bits:
       }
       expect(steps).toHaveLength(FRAMES - 1);
       expect(pixel).toBe(1);
+      // The others take their detail over from the one that is coded by itself.
+      expect(own).toBe(1);
       const { jitterPx, blurPx, wobblePx, lost } = motionOf(steps, pixel, () => 1 / 50);
       expect(lost).toBe(0);
       const times = steps.map((one) => one.seconds);

@@ -6,8 +6,12 @@ import type { MotionReadings, Reading, Session } from '@/core/session';
 import { CurveChart } from '@/ui/charts/CurveChart';
 import { fixed, plusMinus } from '@/ui/format';
 import { Panel } from './Panel';
+import { StutterChart } from './StutterChart';
 
-type Clip = Pick<MotionReadings, 'jitterPx' | 'wobblePx' | 'blurPx' | 'jumpPx' | 'shutterAngle' | 'path' | 'waves'>;
+type Clip = Pick<
+  MotionReadings,
+  'jitterPx' | 'wobblePx' | 'blurPx' | 'jumpPx' | 'shutterAngle' | 'seenAngle' | 'path' | 'waves'
+>;
 
 /** How the camera moved in the filter's clip, beside bare's: a filter changes it only through the shutter. */
 export function MotionPanel({
@@ -29,6 +33,8 @@ export function MotionPanel({
     { what: 'jump from frame to frame', pick: (clip) => clip.jumpPx },
     { what: 'blur in one exposure', pick: (clip) => clip.blurPx },
   ];
+  // One moment for the traces and the frames, counted from each clip's first frame.
+  const [seconds, choose] = useState(0);
   return (
     <Panel title="Motion" method="motion">
       <table className="w-full text-[13px] mt-2">
@@ -66,7 +72,7 @@ export function MotionPanel({
           ))}
           <tr>
             <th scope="row" className="text-left font-normal text-ink-2">
-              shutter angle
+              shutter angle, as told
             </th>
             {clips.map(({ name, clip }) => (
               <td key={name} className="text-right">
@@ -78,20 +84,47 @@ export function MotionPanel({
               </td>
             ))}
           </tr>
+          {clips.some(({ clip }) => clip.seenAngle) && (
+            <tr>
+              <th scope="row" className="text-left font-normal text-ink-2">
+                shutter angle, by the smear
+              </th>
+              {clips.map(({ name, clip }) => (
+                <td key={name} className="text-right whitespace-nowrap">
+                  {clip.seenAngle ? (
+                    <>
+                      {fixed(clip.seenAngle.value, 0)}° <span className="unit">± {fixed(clip.seenAngle.u95, 0)}°</span>
+                    </>
+                  ) : (
+                    <span className="text-ink-3">–</span>
+                  )}
+                </td>
+              ))}
+            </tr>
+          )}
         </tbody>
       </table>
+      <StutterChart clips={clips} />
       <Traces
         clips={clips}
+        cursor={seconds}
+        onCursor={choose}
         title="Off the one-second mean"
         of={({ path }) => path.map(([t, x, y]) => [t, Math.hypot(x, y)])}
       />
-      <Traces clips={clips} title="The band that moved most" of={({ waves }) => waves} />
+      <Traces
+        clips={clips}
+        cursor={seconds}
+        onCursor={choose}
+        title="The band that moved most"
+        of={({ waves }) => waves}
+      />
       {motion.sentences.map((one) => (
         <p key={one} className="text-ink-2 text-[13px] mt-1.5">
           {one}
         </p>
       ))}
-      <Moment motion={motion} session={session} sessionId={sessionId} />
+      <Moment motion={motion} session={session} sessionId={sessionId} seconds={seconds} choose={choose} />
       <p className="text-ink-3 text-[12.5px] mt-1.5">
         A filter changes these only through the shutter.{' '}
         <Link href={`/sessions/${sessionId}/compare`} className="underline">
@@ -104,17 +137,20 @@ export function MotionPanel({
 
 function Traces({
   clips,
+  cursor,
+  onCursor,
   title,
   of,
 }: {
   clips: readonly { name: string; clip: Clip }[];
+  cursor: number;
+  onCursor: (seconds: number) => void;
   title: string;
   of: (clip: Clip) => [number, number][];
 }) {
   const curves = clips.map(({ name, clip }) => {
     const points = of(clip);
-    // Each clip counts from its own first frame.
-    const start = points[0]?.[0] ?? 0;
+    const start = startOf(clip);
     return { name, points: points.map(([t, value]): [number, number] => [t - start, value]) };
   });
   const all = curves.flatMap(({ points }) => points);
@@ -131,20 +167,35 @@ function Traces({
       y={{ min: 0, max: Number((1.1 * most).toPrecision(2)), name: `${title}, px; bare dashed` }}
       label={`${title}, over time`}
       height={130}
+      cursor={cursor}
+      onCursor={onCursor}
     />
   );
 }
+
+/** A clip's first frame that is told of. */
+const startOf = (clip?: Pick<Clip, 'path' | 'waves'>) => clip?.waves[0]?.[0] ?? clip?.path[0]?.[0] ?? 0;
 
 /** Shutter angles to try on bare's clip, degrees; as it was shot first. */
 const ANGLES = [0, 90, 180, 270, 360] as const;
 
 /** The frames at a moment of both clips, and bare's as a longer shutter would have drawn it: whether a filter was needed at all. */
-function Moment({ motion, session, sessionId }: { motion: MotionReadings; session: Session; sessionId: string }) {
+function Moment({
+  motion,
+  session,
+  sessionId,
+  seconds,
+  choose,
+}: {
+  motion: MotionReadings;
+  session: Session;
+  sessionId: string;
+  seconds: number;
+  choose: (seconds: number) => void;
+}) {
   const fileOf = (take?: string) => session.takes.find(({ id }) => id === take)?.files[0];
   const files = { bare: fileOf(motion.bare?.take), filtered: fileOf(motion.take) };
-  const startOf = (clip?: Pick<Clip, 'path' | 'waves'>) => clip?.waves[0]?.[0] ?? clip?.path[0]?.[0] ?? 0;
   const end = Math.max(0, ...[...motion.waves, ...motion.path].map(([seconds]) => seconds)) - startOf(motion);
-  const [seconds, choose] = useState(0);
   const [angle, open] = useState(0);
   if (!files.filtered || end <= 0) return null;
   const frame = (file: string, start: number, degrees: number) =>

@@ -4,12 +4,14 @@ import { LineChart } from 'echarts/charts';
 import { GridComponent } from 'echarts/components';
 import * as echarts from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type PointerEvent } from 'react';
 
 echarts.use([LineChart, GridComponent, SVGRenderer]);
 
 const TEXT = { color: '#bababa', fontSize: 11, fontFamily: 'Archivo Variable, system-ui, sans-serif' };
 const INKS = { bright: '#ececec', gray: '#a0a0a0' } as const;
+
+const GRID = { left: 40, right: 14, top: 22, bottom: 38 };
 
 export interface Curve {
   points: readonly (readonly [number, number])[];
@@ -34,6 +36,8 @@ export function CurveChart({
   y,
   label,
   height = 150,
+  cursor,
+  onCursor,
 }: {
   curves: readonly Curve[];
   x: Axis;
@@ -41,6 +45,9 @@ export function CurveChart({
   /** What a reader who can't see it is told. */
   label: string;
   height?: number;
+  /** Where a line stands upright, and what is told when another place is pointed at. */
+  cursor?: number;
+  onCursor?: (x: number) => void;
 }) {
   const box = useRef<HTMLDivElement>(null);
   const content = JSON.stringify({ curves, x, y });
@@ -58,7 +65,7 @@ export function CurveChart({
     });
     chart.setOption({
       animation: false,
-      grid: { left: 40, right: 14, top: 22, bottom: 38 },
+      grid: GRID,
       xAxis: {
         ...axis(shown.x),
         name: shown.x.name,
@@ -80,7 +87,7 @@ export function CurveChart({
         silent: true,
         showSymbol: dots,
         symbol: 'circle',
-        symbolSize: 4,
+        symbolSize: points.length === 1 ? 9 : 4,
         itemStyle: { color: INKS[ink] },
         data: points as [number, number][],
         lineStyle: { color: INKS[ink], width: ink === 'bright' ? 2 : 1.5, type: dash },
@@ -93,5 +100,30 @@ export function CurveChart({
       chart.dispose();
     };
   }, [content]);
-  return <div ref={box} role="img" aria-label={label} className="w-full" style={{ height }} />;
+  const point = (event: PointerEvent<HTMLDivElement>) => {
+    const { left, width } = event.currentTarget.getBoundingClientRect();
+    const share = (event.clientX - left - GRID.left) / Math.max(1, width - GRID.left - GRID.right);
+    onCursor?.(x.min + Math.min(1, Math.max(0, share)) * (x.max - x.min));
+  };
+  const across = cursor === undefined ? 0 : (cursor - x.min) / (x.max - x.min);
+  return (
+    <div
+      className={`relative w-full ${onCursor ? 'cursor-ew-resize touch-pan-y' : ''}`}
+      onPointerDown={onCursor && point}
+      onPointerMove={onCursor && ((event) => event.buttons === 1 && point(event))}
+    >
+      <div ref={box} role="img" aria-label={label} className="w-full" style={{ height }} />
+      {cursor !== undefined && (
+        <div
+          aria-hidden
+          className="absolute w-px bg-ink pointer-events-none"
+          style={{
+            left: `calc(${GRID.left}px + ${across.toFixed(4)} * (100% - ${GRID.left + GRID.right}px))`,
+            top: GRID.top,
+            height: height - GRID.top - GRID.bottom,
+          }}
+        />
+      )}
+    </div>
+  );
 }
