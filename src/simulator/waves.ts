@@ -4,7 +4,7 @@ import { seededUniforms } from '@/core/numbers';
 /** Waves of all directions, the finest of three pixels. */
 const waves = (() => {
   const next = seededUniforms(11);
-  return Array.from({ length: 110 }, () => {
+  return Array.from({ length: 80 }, () => {
     const [k, angle] = [0.004 + 0.31 * next() ** 1.5, 2 * Math.PI * next()];
     return {
       fx: k * Math.cos(angle),

@@ -29,6 +29,12 @@ export interface Axis {
   name: string;
 }
 
+/** The round step (1, 2 or 5 times a power of ten) nearest above a length. */
+function niceStep(length: number): number {
+  const power = 10 ** Math.floor(Math.log10(length));
+  return (length <= 1.2 * power ? 1 : length <= 2.4 * power ? 2 : length <= 6 * power ? 5 : 10) * power;
+}
+
 /** Curves over one axis, in grays. */
 export function CurveChart({
   curves,
@@ -55,12 +61,17 @@ export function CurveChart({
     if (!box.current) return;
     const chart = echarts.init(box.current, undefined, { renderer: 'svg' });
     const shown = JSON.parse(content) as { curves: Curve[]; x: Axis; y: Axis };
-    const axis = ({ min, max, interval }: Axis) => ({
+    const axis = ({ min, max, interval = niceStep((max - min) / 4) }: Axis) => ({
       type: 'value' as const,
       min,
       max,
       interval,
-      axisLabel: { ...TEXT, formatter: (value: number) => String(Math.round(value * 1e3) / 1e3).replace('-', '−') },
+      axisLabel: {
+        ...TEXT,
+        // An end that isn't a round number would stand on the number before it.
+        showMaxLabel: Math.abs((max - min) / interval - Math.round((max - min) / interval)) < 1e-6,
+        formatter: (value: number) => String(Math.round(value * 1e3) / 1e3).replace('-', '−'),
+      },
       axisLine: { lineStyle: { color: '#8a8a8a' } },
     });
     chart.setOption({
