@@ -2,7 +2,7 @@
  * Benchmarks: ratios, peaks and exponents, no assertions. `npm run bench`, `npm run bench -- quick` for a tenth of the pixels, `-- first` for
  * the first line alone, `-- clips` for clips alone,
  * `-- filmed` for what 4K clips of the bench measure against the truth, `-- lists` for lists with much in them,
- * `-- compare` for the viewing room.
+ * `-- compare` for the viewing room, `-- walk` for an ordinary scene in ten 4K clips of a minute.
  *
  * A session of chart and flat at 24 megapixels: 5 filters × 3 repeats + bares on each scene, LZW 16-bit TIFF, everything
  * measured (strength, cast, twelve edges, shading). Measuring is compared with decoding the same files alone with the same
@@ -31,6 +31,7 @@ import { benchClips } from './benchClips';
 import { benchCompare } from './benchCompare';
 import { benchFilmed } from './benchFilmed';
 import { benchLists } from './benchLists';
+import { benchWalk } from './benchWalk';
 
 const CONCURRENCY = 2;
 const ROUNDS = 2;
@@ -175,6 +176,7 @@ async function main(): Promise<void> {
   if (mode === 'clips') return benchClips();
   if (mode === 'compare') return benchCompare();
   if (mode === 'lists') return benchLists();
+  if (mode === 'walk') return benchWalk();
   if (mode === 'filmed') return benchFilmed(folder === undefined ? undefined : Number(folder));
   const scale = mode === 'quick' ? 0.33 : 1;
   const sized = (width: number, repeats: number): Size => ({

@@ -36,11 +36,11 @@ async function addShelf(): Promise<void> {
   for (const kit of [...kits].reverse()) if (!known.has(String(kit.name))) await writeKit(kit);
 }
 
-/** Adds the scenario's sessions that aren't there yet, side by side: rendering is the whole work. `without` names one that isn't wanted. */
-async function addDemo(without?: string): Promise<void> {
+/** Adds the scenario's sessions that aren't there yet, side by side: rendering is the whole work. `without` names those that aren't wanted by their seeds. */
+async function addDemo(without: readonly string[]): Promise<void> {
   await addShelf();
   const known = new Set((await listSessions(10_000)).map((session) => session.title));
-  const missing = SESSIONS.filter(({ plan }) => !known.has(plan.title) && plan.seed !== without);
+  const missing = SESSIONS.filter(({ plan }) => !known.has(plan.title) && !without.includes(plan.seed));
   const addNext = async (): Promise<void> => {
     for (let next = missing.shift(); next; next = missing.shift()) {
       const child = spawn(process.execPath, [process.argv[1], 'demo-session', next.plan.seed], { stdio: 'inherit' });
@@ -113,7 +113,7 @@ async function main(): Promise<void> {
   const [command, folder] = process.argv.slice(2);
   if (command === 'migrate') {
     for (const name of await migrate()) console.log(`Migrated: ${name}`);
-  } else if (command === 'demo') await addDemo(folder === '--without' ? process.argv[4] : undefined);
+  } else if (command === 'demo') await addDemo(folder === '--without' ? process.argv[4].split(',') : []);
   else if (command === 'practice' && folder) await practice(folder, process.argv[4] ?? '');
   else if (command === 'demo-session') {
     const wanted = SESSIONS.find(({ plan }) => plan.seed === folder);

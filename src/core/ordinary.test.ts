@@ -174,3 +174,24 @@ test('a polarizer gets no strength from an ordinary scene, but what it takes fro
   for (const { area, stops } of areas)
     expect({ area, off: Math.abs(stops.value - 1.5) < 0.05 }).toEqual({ area, off: true });
 });
+
+test('of a polarized sky and water a polarizer takes what physics says, of the rest its own strength', async () => {
+  const polarizer: TrueFilter = {
+    id: 'pl', name: 'CPL', kind: 'polarizer', nominal: { stops: 1.5 }, stops: [1.5, 1.5, 1.5], polarizer: { axisDegrees: 90, extinctionStops: 10 },
+  }; // prettier-ignore
+  const walk = { ...SMALL.walk, polarized: { sky: 0.6, water: 0.4 } };
+  const [{ ordinary }] = (await measured({ ...SMALL, filters: [polarizer], walk })).filters;
+  // Crossed with light of a degree of polarization p an ideal polarizer passes (1 − p) of what it does of light without (Malus's law).
+  const truths: Record<string, number> = {
+    sky: 1.5 - Math.log2(1 - 0.6),
+    water: 1.5 - Math.log2(1 - 0.4),
+    leaves: 1.5,
+  };
+  const areas = ordinary![0].areas!;
+  expect(areas.map(({ area }) => area)).toEqual(expect.arrayContaining(['sky', 'water', 'leaves', 'rest']));
+  for (const { area, stops } of areas) {
+    if (area in truths) expect(Math.abs(stops.value - truths[area])).toBeLessThan(0.1);
+    // Water that mirrors the hills isn't blue: it is in the rest, which lies between.
+    else expect([stops.value > 1.45, stops.value < truths.water]).toEqual([true, true]);
+  }
+});

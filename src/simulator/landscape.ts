@@ -22,6 +22,8 @@ export interface Landscape {
   front?: Texture;
   /** Share of water at a place of the back, 0–1: it ripples. */
   water?: Float32Array;
+  /** Where the back is sky: 1, else 0. */
+  sky?: Uint8Array;
 }
 
 /** How far textures reach beyond the frame: a camera that drifts must see something there. */
@@ -87,6 +89,7 @@ export function paintLandscape(seed: string, width: number, height: number, blur
   const count = size.width * size.height;
   const back: Texture = { ...size, density, light: new Float32Array(3 * count) };
   const water = new Float32Array(count);
+  const sky = new Uint8Array(count);
   const lamps = Array.from({ length: 5 }, (_, i) => ({ x: -0.75 + 0.36 * i + 0.05 * random.uniform(), y: 0.03 }));
   const ridges = Float64Array.from({ length: size.width }, (_, px) => {
     const x = (px + 0.5) / density - REACH;
@@ -99,6 +102,7 @@ export function paintLandscape(seed: string, width: number, height: number, blur
       const at = py * size.width + px;
       let light: Light;
       if (y < ridges[px]) {
+        sky[at] = 1;
         const clouds = Math.max(0, coarse(2.4 * x + shift, 4.5 * y + shift) - 0.5) * 3.2;
         light = mixed(mixed([0.24, 0.38, 0.66], [0.55, 0.66, 0.78], (y + 0.6) / 0.6), [0.86, 0.87, 0.88], clouds);
       } else if (y < horizon) {
@@ -125,7 +129,7 @@ export function paintLandscape(seed: string, width: number, height: number, blur
     }
   blurTexture(back.light, size.width, size.height, 3, FINER * blurPx);
   const front = paintTree(`${seed}/tree`, size, density, grain, blurPx);
-  return { back, front, water };
+  return { back, front, water, sky };
 }
 
 /** Courses of stones with dark joints: 1 on a stone's face, less in a joint, each stone its own shade. */

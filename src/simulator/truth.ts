@@ -129,6 +129,8 @@ export interface WalkScene {
   walker?: boolean;
   /** Stops of light from a take's first picture to its last. */
   clouds?: { take: string; from: number; to: number }[];
+  /** Degrees of polarization (0–1) of its sky and its water, along `polarization.lightDegrees`; a polarizer sees them. */
+  polarized?: { sky: number; water: number };
   /** A shadow over the left of some takes, up to an edge (half widths from the center). */
   shadow?: { takes: string[]; stops: number; edge: number };
 }

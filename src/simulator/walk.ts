@@ -185,10 +185,17 @@ function cloudOf(plan: BenchPlan, take: PlannedTake, index: number): number {
   return cloud.from + (cloud.to - cloud.from) * t;
 }
 
+/** cos 2δ between a take's polarizer and the light of sky and water: 1 lets all of what is polarized pass, −1 none; 0 without either. */
+function swingOf({ walk, polarization }: BenchPlan, { filter, setting }: PlannedTake): number {
+  if (!walk?.polarized || !filter?.polarizer) return 0;
+  const off = (setting?.ringDegrees ?? 0) - filter.polarizer.axisDegrees - (polarization?.lightDegrees ?? 0);
+  return Math.cos((2 * Math.PI * off) / 180);
+}
+
 /** Light of the scene over the frame, as the lens draws it. */
 export function viewOf(plan: BenchPlan, landscape: Landscape, take: PlannedTake, index: number): Float32Array {
   const { width, height } = plan;
-  const { back, front, water } = landscape;
+  const { back, front, water, sky } = landscape;
   const walk = plan.walk!;
   const pose = poseOf(plan, take, index);
   const out = new Float32Array(3 * width * height);
@@ -200,12 +207,19 @@ export function viewOf(plan: BenchPlan, landscape: Landscape, take: PlannedTake,
   const wind = walk.wind ?? 0;
   const walker = walk.walker ? -0.9 + ((seconds * 0.35) % 2.2) : null;
   const rowB = 3 * back.width;
+  const swing = swingOf(plan, take);
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i += 3) {
       const [u, v] = [(x + 0.5 - half) / half, (y + 0.5 - height / 2) / half];
       const w = pose[6] * u + pose[7] * v + 1;
       const [sx, sy] = [(pose[0] * u + pose[1] * v + pose[2]) / w, (pose[3] * u + pose[4] * v + pose[5]) / w];
       cubic(back, sx, sy, back.light, rowB, out, i);
+      if (swing !== 0) {
+        const at = nearest(back, sx, sy);
+        const passed =
+          1 + swing * (walk.polarized!.sky * (sky?.[at] ?? 0) + walk.polarized!.water * (water?.[at] ?? 0));
+        for (let c = 0; c < 3; c++) out[i + c] *= passed;
+      }
       if (water && wind > 0) {
         const at = nearest(back, sx, sy);
         if (water[at] > 0) {
@@ -219,9 +233,9 @@ export function viewOf(plan: BenchPlan, landscape: Landscape, take: PlannedTake,
         const [dx, dy] = [sx - u, sy - v];
         const parallax = walk.parallax ?? 0;
         const [fx, fy] = [sx + parallax * dx, sy + parallax * dy];
-        const swing = wind * 0.006;
-        const lx = fx + swing * (sway(4 * fx + seconds, 4 * fy) - 0.5);
-        const ly = fy + swing * (sway(4 * fx, 4 * fy + 1.3 * seconds + 50) - 0.5);
+        const reach = wind * 0.006;
+        const lx = fx + reach * (sway(4 * fx + seconds, 4 * fy) - 0.5);
+        const ly = fy + reach * (sway(4 * fx, 4 * fy + 1.3 * seconds + 50) - 0.5);
         const at = nearest(front, lx, ly);
         if (front.cover![at] > 0.003) over(front, lx, ly, out, i);
       }

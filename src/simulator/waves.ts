@@ -1,9 +1,10 @@
 /** A wall of waves before a moving camera, smeared exactly: each wave's mean over the exposure is known in closed form. */
-import { seededUniforms } from '@/core/numbers';
+import { seededRandom } from './random';
 
 /** Waves of all directions, the finest of three pixels. */
 const waves = (() => {
-  const next = seededUniforms(11);
+  const random = seededRandom('waves');
+  const next = () => random.uniform();
   return Array.from({ length: 80 }, () => {
     const [k, angle] = [0.004 + 0.31 * next() ** 1.5, 2 * Math.PI * next()];
     return {

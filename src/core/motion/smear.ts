@@ -33,7 +33,7 @@ const LEAST_TRANSFER = 0.05;
 /** Bins in which every frame's transfer is above this, once that is known, and how often it is asked. */
 const CLEAR_TRANSFER = 0.35;
 const ROUNDS = 3;
-const LEAST_GROUPS = 3;
+export const LEAST_GROUPS = 3;
 /** What the method leaves uncertain besides what groups differ by (95 %), a share: seen over simulated clips. */
 const SHARE = 0.07;
 /** Shares of the time between two frames that are tried. */

@@ -1,6 +1,6 @@
 /** The shutter angle that a clip's own blur tells: which frames are looked at for it, and how they are read. */
 import { linearTable, resolveResponse, responseAtHand } from '../light';
-import { longestRun, openShare, pathOf, type MotionStep, type SmearFrame } from '../motion';
+import { LEAST_GROUPS, longestRun, openShare, pathOf, type MotionStep, type SmearFrame } from '../motion';
 import type { Reading, Session } from '../session';
 import { UnreadablePicture, type PictureSource } from '../source';
 
@@ -85,10 +85,12 @@ export async function angleSeen(
   const run = longestRun(steps);
   const path = pathOf(run, scale);
   const points = path.map(({ x, y }): Point => [x, y]);
+  // The frame's width isn't known before one is read: what the small frames were made of is.
+  const chosen = groupsOf(points, scale * 480, (index) => run[index].ownDetail === true);
+  if (chosen.length < LEAST_GROUPS) return null;
   const groups: SmearFrame[][] = [];
   try {
-    // The frame's width isn't known before one is read: what the small frames were made of is.
-    for (const frames of groupsOf(points, scale * 480, (index) => run[index].ownDetail === true)) {
+    for (const frames of chosen) {
       signal?.throwIfAborted();
       const group = await Promise.all(
         frames.map(async (index): Promise<SmearFrame> => {

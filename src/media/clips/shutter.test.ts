@@ -10,7 +10,7 @@ import { encoder } from '@/simulator/encode';
 import { wallOfWaves } from '@/simulator/waves';
 import { folderSource } from '../folder';
 
-const SIZE = { width: 480, height: 270 };
+const SIZE = { width: 400, height: 224 };
 const RATE = 15;
 const FRAMES = 33;
 const SHARE = 0.5;
