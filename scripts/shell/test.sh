@@ -78,11 +78,11 @@ command_test() {
   # The walk and the filmed bench are left out: scene.spec and clips.spec film smaller ones.
   nice -n 10 node dist/manage.mjs demo --without lantern-weir,ashwick-harbour-3 &
   local demo=$!
-  GLADE_RESULTS=test-results/first npx --no-install playwright test clips.spec damaged.spec footage.spec kits.spec plan.spec scene.spec || true
+  GLADE_RESULTS=test-results/first npx --no-install playwright test damaged.spec footage.spec kits.spec plan.spec scene.spec || true
   count_report test-results/first/report.json
   wait "$demo" || fail "the demo could not be rendered." "The reason is above."
   # Two browsers side by side, which leave each other's sessions alone; what kills the server comes by itself.
-  GLADE_RESULTS=test-results/beside npx --no-install playwright test compare.spec >test-results/beside.log 2>&1 &
+  GLADE_RESULTS=test-results/beside npx --no-install playwright test clips.spec compare.spec >test-results/beside.log 2>&1 &
   local beside=$!
   GLADE_RESULTS=test-results/browser npx --no-install playwright test glade.spec judge.spec kinds.spec || true
   wait "$beside" || true
