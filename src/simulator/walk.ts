@@ -45,9 +45,7 @@ export function poseOf(plan: BenchPlan, take: PlannedTake, index: number): Pose 
   const along = (walk.driftPx ?? 0) * px;
   const t = index / Math.max(1, (plan.clips?.frames ?? take.repeats) - 1);
   const shake = (walk.shakePx ?? 0) * px;
-  const [swayX, swayY] = walk.sway
-    ? wayAt({ ...plan, walk: { ...walk, driftPx: 0 } }, take, index / (plan.clips?.framesPerSecond ?? 1))
-    : [0, 0];
+  const [swayX, swayY] = swayAt(plan, take, index / (plan.clips?.framesPerSecond ?? 1));
   const dx = along * (ownTake.normal() * 0.5 + t - 0.5) + shake * ownPicture.normal() + swayX * px;
   const dy = along * ownTake.normal() * 0.3 + shake * ownPicture.normal() + swayY * px;
   const turn = (((walk.turnDegrees ?? 0) * Math.PI) / 180) * ownTake.normal();
@@ -57,13 +55,11 @@ export function poseOf(plan: BenchPlan, take: PlannedTake, index: number): Pose 
   return [c, -s, dx, s, c, dy, tilt, 0.6 * tilt, 1];
 }
 
-/** Where a clip's drift and sway have taken the view at a moment, pixels. */
-export function wayAt(plan: BenchPlan, take: PlannedTake, seconds: number): [number, number] {
-  const { sway, driftPx = 0 } = plan.walk!;
-  const { framesPerSecond, frames } = plan.clips ?? { framesPerSecond: 1, frames: 2 };
-  const along = (driftPx * seconds * framesPerSecond) / Math.max(1, frames - 1);
-  if (!sway) return [along, 0];
-  const random = seededRandom(`${plan.seed}/${take.id}/sway`);
+/** Where a hand's sway has taken the view at a moment of a clip, pixels. */
+function swayAt({ walk, seed }: BenchPlan, take: PlannedTake, seconds: number): [number, number] {
+  const { sway } = walk!;
+  if (!sway) return [0, 0];
+  const random = seededRandom(`${seed}/${take.id}/sway`);
   // Two swings an axis, so that neither is ever quite repeated.
   const axis = () => {
     const [a, b] = [2 * Math.PI * random.uniform(), 2 * Math.PI * random.uniform()];
@@ -72,16 +68,18 @@ export function wayAt(plan: BenchPlan, take: PlannedTake, seconds: number): [num
     return sway.px * (0.8 * Math.sin(slow * turn + a) + 0.35 * Math.sin(fast * turn + b));
   };
   const x = axis();
-  return [along + x, axis()];
+  return [x, axis()];
 }
 
 /** Places of a frame's way over its exposure, pixels from where it was in the middle. */
 function wayOver(plan: BenchPlan, take: PlannedTake, index: number): [number, number][] {
-  const middle = index / plan.clips!.framesPerSecond;
-  const [x0, y0] = wayAt(plan, take, middle);
+  const { framesPerSecond, frames } = plan.clips!;
+  const drift = ((plan.walk!.driftPx ?? 0) * framesPerSecond) / Math.max(1, frames - 1);
+  const [x0, y0] = swayAt(plan, take, index / framesPerSecond);
   return Array.from({ length: SMEAR_PARTS }, (_, k) => {
-    const [x, y] = wayAt(plan, take, middle + take.shutterSeconds * ((k + 0.5) / SMEAR_PARTS - 0.5));
-    return [x - x0, y - y0];
+    const off = take.shutterSeconds * ((k + 0.5) / SMEAR_PARTS - 0.5);
+    const [x, y] = swayAt(plan, take, index / framesPerSecond + off);
+    return [x - x0 + drift * off, y - y0];
   });
 }
 

@@ -1,6 +1,6 @@
 /** Pictures for looking at closely, made when they are first looked at and kept like other views. */
 import { spawn } from 'node:child_process';
-import { createHash } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { REEL_SECONDS, type Pyramid } from '@/core/compare';
@@ -113,8 +113,9 @@ export async function poseBeside(own: Named, other: Named): Promise<FoundPose> {
   const path = await madeOnce(target, async () => {
     const text = await find();
     await mkdir(dirname(target), { recursive: true });
-    await writeFile(`${target}.part`, text);
-    await rename(`${target}.part`, target);
+    const part = `${target}.${randomUUID()}`;
+    await writeFile(part, text);
+    await rename(part, target);
   });
   return JSON.parse(await readFile(path, 'utf8')) as FoundPose;
 }

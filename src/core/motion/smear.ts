@@ -3,7 +3,7 @@
  * are smeared, along their ways and not across. Cross spectra of two frames hold what both saw and neither's noise; their size is that of
  * the scene times both frames' transfer, which along a way p(t) is the mean of exp(−2πi u·p(t)) over the exposure (measuring.md, section 7).
  */
-import { sincAt, transform2d } from '../numbers';
+import { PhasePlane, sincAt, transform2d } from '../numbers';
 import type { Reading } from '../session/readings';
 import { solveLinear } from '../uncertainty/leastSquares';
 import { shiftBetween, pyramidOfFrame, type GrayFrame, type Shift } from './flow';
@@ -238,27 +238,22 @@ function settle(first: Float64Array, other: Float64Array, size: number): boolean
       for (let x = -size / 2; x < size / 2; x++)
         visit(x / size, y / size, 2 * (((y + size) % size) * size + ((x + size) % size)));
   };
-  let [xx, yy, xy, rx, ry, re0, own, others] = [0, 0, 0, 0, 0, 0, 0, 0];
+  const plane = new PhasePlane();
+  let [shared, own, others] = [0, 0, 0];
   each((fx, fy, at) => {
     const f = Math.hypot(fx, fy);
     if (f > COARSE || f === 0) return;
     const re = first[at] * other[at] + first[at + 1] * other[at + 1];
     const im = first[at] * other[at + 1] - first[at + 1] * other[at];
-    const weight = Math.hypot(re, im);
-    const phase = Math.atan2(im, re);
-    xx += weight * fx * fx;
-    yy += weight * fy * fy;
-    xy += weight * fx * fy;
-    rx += weight * fx * phase;
-    ry += weight * fy * phase;
-    re0 += re;
+    plane.add(fx, fy, re, im);
+    shared += re;
     own += first[at] ** 2 + first[at + 1] ** 2;
     others += other[at] ** 2 + other[at + 1] ** 2;
   });
-  if (!(re0 > LEAST_LIKENESS * Math.sqrt(own * others))) return false;
-  const det = xx * yy - xy * xy;
-  if (!(det > 0)) return false;
-  const [sx, sy] = [(rx * yy - ry * xy) / det, (ry * xx - rx * xy) / det];
+  if (!(shared > LEAST_LIKENESS * Math.sqrt(own * others))) return false;
+  const slope = plane.slope();
+  if (!slope) return false;
+  const [sx, sy] = slope;
   each((fx, fy, at) => {
     const [cos, sin] = [Math.cos(sx * fx + sy * fy), Math.sin(sx * fx + sy * fy)];
     const [re, im] = [other[at], other[at + 1]];

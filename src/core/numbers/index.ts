@@ -1,4 +1,5 @@
 export { cubicAt } from './cubic';
+export { PhasePlane } from './phase';
 export { sincAt } from './sinc';
 export { transform2d } from './transform';
 export { turned, wayBetween } from './angles';

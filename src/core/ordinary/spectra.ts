@@ -3,7 +3,7 @@
  * both saw and neither's noise, so that its ratio filtered to bare at the same places is the square of the ratio of their MTFs
  * (measuring.md, section 4).
  */
-import { sincAt, transform2d } from '../numbers';
+import { PhasePlane, sincAt, transform2d } from '../numbers';
 import { applyHomography, type Homography } from '../registration';
 import type { SceneView } from './view';
 
@@ -135,19 +135,11 @@ function binned(data: Float64Array, size: number): TileSpectrum {
       }
   };
   // What is left of a shift turns the phase in proportion to the frequency: taken out, told by the coarse part.
-  let [xx, yy, xy, rx, ry] = [0, 0, 0, 0, 0];
+  const plane = new PhasePlane();
   each((fx, fy, _aa, _bb, re, im) => {
-    if (Math.hypot(fx, fy) > 0.14 || re <= 0) return;
-    const weight = Math.hypot(re, im);
-    const phase = Math.atan2(im, re);
-    xx += weight * fx * fx;
-    yy += weight * fy * fy;
-    xy += weight * fx * fy;
-    rx += weight * fx * phase;
-    ry += weight * fy * phase;
+    if (Math.hypot(fx, fy) <= 0.14 && re > 0) plane.add(fx, fy, re, im);
   });
-  const det = xx * yy - xy * xy;
-  const [sx, sy] = det > 1e-18 ? [(rx * yy - ry * xy) / det, (ry * xx - rx * xy) / det] : [0, 0];
+  const [sx, sy] = plane.slope() ?? [0, 0];
   const out = {
     cross: new Float64Array(bins),
     crossX: new Float64Array(bins),

@@ -106,6 +106,8 @@ async function seenIn(
 interface Moved {
   steps: MotionStep[];
   scale: number;
+  /** The whole frame's. */
+  width: number;
 }
 
 async function movedIn(
@@ -118,21 +120,21 @@ async function movedIn(
   if (!frames) return null;
   const steps: MotionStep[] = [];
   let before: GrayFrame[] | null = null;
-  let scale = 1;
+  let [scale, width] = [1, 0];
   try {
     for await (const { seconds, frame, pixel, ownDetail } of frames) {
       signal?.throwIfAborted();
       const pyramid = pyramidOfFrame(frame);
       if (before) steps.push({ seconds, motion: motionBetween(before, pyramid), ownDetail });
       before = pyramid;
-      scale = pixel;
+      [scale, width] = [pixel, pixel * frame.width];
       // Others want their turn: a heartbeat, a stop.
       await new Promise((resolve) => setTimeout(resolve, 0));
     }
   } catch (error) {
     return quiet(error);
   }
-  return { steps, scale };
+  return { steps, scale, width };
 }
 
 function quiet(error: unknown): null {

@@ -73,11 +73,11 @@ export function groupsOf(points: readonly Point[], width: number, usable: (index
  * Shutter angle by the blur of a clip's frames, degrees; `null` where it moves too little or too evenly, isn't textured enough, or
  * has too few frames whose fine detail is their own.
  *
- * @param scale pixels of the whole frame that one of the steps' stands for
+ * @param moved with `scale`, pixels of the whole frame that one of the steps' stands for, and the whole frame's `width`
  */
 export async function angleSeen(
   file: string,
-  { steps, scale }: { steps: readonly MotionStep[]; scale: number },
+  { steps, scale, width }: { steps: readonly MotionStep[]; scale: number; width: number },
   session: Session,
   source: PictureSource,
   signal?: AbortSignal,
@@ -85,8 +85,7 @@ export async function angleSeen(
   const run = longestRun(steps);
   const path = pathOf(run, scale);
   const points = path.map(({ x, y }): Point => [x, y]);
-  // The frame's width isn't known before one is read: what the small frames were made of is.
-  const chosen = groupsOf(points, scale * 480, (index) => run[index].ownDetail === true);
+  const chosen = groupsOf(points, width, (index) => run[index].ownDetail === true);
   if (chosen.length < LEAST_GROUPS) return null;
   const groups: SmearFrame[][] = [];
   try {

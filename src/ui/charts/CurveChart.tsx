@@ -29,7 +29,7 @@ export interface Axis {
   name: string;
 }
 
-/** The round step (1, 2 or 5 times a power of ten) nearest above a length. */
+/** The round step (1, 2 or 5 times a power of ten) about as long as a length. */
 function niceStep(length: number): number {
   const power = 10 ** Math.floor(Math.log10(length));
   return (length <= 1.2 * power ? 1 : length <= 2.4 * power ? 2 : length <= 6 * power ? 5 : 10) * power;
