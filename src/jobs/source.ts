@@ -3,11 +3,11 @@ import { readFile } from 'node:fs/promises';
 import { UnreadablePicture, type PictureSource } from '@/core/source';
 import { frameOf } from '@/media/clips/frames';
 import { mediaReader } from '@/media/files';
-import type { StillThreads } from '@/media/threads';
+import type { PictureThreads } from '@/media/threads';
 import { mediaPath } from '@/store/media';
 
 /** @param files content hashes by the session's paths */
-export function storedSource(files: ReadonlyMap<string, string>, threads: StillThreads | null = null): PictureSource {
+export function storedSource(files: ReadonlyMap<string, string>, threads: PictureThreads | null = null): PictureSource {
   const pathOf = (file: string) => {
     const sha256 = files.get(file);
     if (!sha256) throw new UnreadablePicture(file, 'it was not among the files that were dropped.');

@@ -5,7 +5,7 @@ import { measureSession } from '@/core/measure';
 import { SessionError } from '@/core/session';
 import type { Memory } from '@/core/gather';
 import { GENERATOR } from '@/core/version';
-import type { StillThreads } from '@/media/threads';
+import type { PictureThreads } from '@/media/threads';
 import { purge } from '@/store/purge';
 import { inputHash, loadSession, NoSuchSession } from '@/store/sessions';
 import { claimJob, finishJob, heartbeat, HEARTBEAT_MS, type JobProgress, type JobView } from './queue';
@@ -19,7 +19,7 @@ const RETRY_MS = 1_000;
 
 /** What makes a worker faster; without it everything is read in place and anew. */
 export interface WorkerTools {
-  threads: StillThreads | null;
+  threads: PictureThreads | null;
   memory?: Memory;
 }
 

@@ -21,12 +21,25 @@ export class ChildFailed extends Error {
 }
 
 /** Standard output of a program. Rejects with ChildFailed. */
-export function runChild(
+export async function runChild(
+  program: string,
+  words: readonly string[],
+  limits: ChildLimits,
+  signal?: AbortSignal,
+): Promise<Buffer> {
+  const parts: Buffer[] = [];
+  await streamChild(program, words, limits, (part) => void parts.push(part), signal);
+  return Buffer.concat(parts);
+}
+
+/** Hands on a program's standard output as it comes. Rejects with ChildFailed. */
+export function streamChild(
   program: string,
   words: readonly string[],
   { seconds, memory, output }: ChildLimits,
+  take: (part: Buffer) => void,
   signal?: AbortSignal,
-): Promise<Buffer> {
+): Promise<void> {
   const limits = [`--as=${memory}`, `--cpu=${Math.ceil(4 * seconds)}`, '--core=0'];
   return new Promise((resolve, reject) => {
     const child = spawn('prlimit', [...limits, '--', program, ...words], {
@@ -34,7 +47,6 @@ export function runChild(
       signal,
       env: { PATH: process.env.PATH, LC_ALL: 'C' } as unknown as NodeJS.ProcessEnv,
     });
-    const parts: Buffer[] = [];
     let [received, said, stopped] = [0, '', ''];
     const stop = (why: string) => {
       stopped ||= why;
@@ -44,7 +56,7 @@ export function runChild(
     child.stdout.on('data', (part: Buffer) => {
       received += part.length;
       if (received > output) stop('it gave more than a picture holds');
-      else parts.push(part);
+      else take(part);
     });
     child.stderr.on('data', (part: Buffer) => {
       if (said.length < 2000) said += part.toString('utf8');
@@ -59,7 +71,7 @@ export function runChild(
       const line = said.split('\n')[0].trim().slice(0, 200);
       if (stopped) reject(new ChildFailed(stopped, line));
       else if (code !== 0) reject(new ChildFailed('it can’t be decoded', line));
-      else resolve(Buffer.concat(parts));
+      else resolve();
     });
   });
 }

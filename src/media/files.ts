@@ -8,7 +8,7 @@ import { motionFrames } from './clips/motionFrames';
 import { probeClip } from './clips/probe';
 import { inspectRaw, isRaw, readRaw } from './raw';
 import { inspectStill, readStill, readStillAgain, type Inspected } from './stills';
-import type { StillThreads } from './threads';
+import type { PictureThreads } from './threads';
 
 /** Facts and look of a file that was read to its end; `show` gets a clip's moments. Throws UnreadablePicture. */
 export async function inspectMedia(
@@ -37,11 +37,11 @@ export type Locate = (file: string) => string | Promise<string>;
 /** The reading part of a source: names of files, and of frames as `clip#t=seconds,seconds`. */
 export function mediaReader(
   locate: Locate,
-  threads: StillThreads | null,
+  threads: PictureThreads | null,
 ): Pick<PictureSource, 'read' | 'readAgain' | 'readReduced' | 'frames' | 'motion'> {
   async function read(file: string, choose: ChooseWindows, signal?: AbortSignal): Promise<ReadWindows> {
     const frame = frameOf(file);
-    if (frame) return readFrame(await locate(frame.clip), file, frame.moments, choose, signal);
+    if (frame) return readFrame(await locate(frame.clip), file, frame.moments, choose, { signal });
     if (isRaw(file)) return readRaw(await locate(file), file, choose, signal);
     return readStill(await locate(file), file, choose);
   }
@@ -63,9 +63,9 @@ export function mediaReader(
     },
     ...(threads && {
       async readReduced(file: string, plan: PlanReading, signal?: AbortSignal): Promise<ReducedPicture> {
-        // A clip's frame and a raw still are decoded by processes of their own already.
-        if (frameOf(file) || isRaw(file)) return reduceHere({ read }, file, plan, signal);
-        return threads.readReduced(await locate(file), file, plan);
+        // A raw still is decoded by a process of its own already.
+        if (isRaw(file)) return reduceHere({ read }, file, plan, signal);
+        return threads.readReduced(await locate(frameOf(file)?.clip ?? file), file, plan, signal);
       },
     }),
   };

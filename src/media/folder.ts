@@ -3,7 +3,7 @@ import { readFile, realpath } from 'node:fs/promises';
 import { join, sep } from 'node:path';
 import { UnreadablePicture, type PictureSource } from '@/core/source';
 import { mediaReader } from './files';
-import type { StillThreads } from './threads';
+import type { PictureThreads } from './threads';
 
 /** Where a session's path lies; throws UnreadablePicture for one that leaves the folder, by link or by name. */
 async function inside(root: string, file: string): Promise<string> {
@@ -20,7 +20,7 @@ async function inside(root: string, file: string): Promise<string> {
 }
 
 /** Pictures of a session whose files lie in a folder. */
-export function folderSource(root: string, threads: StillThreads | null = null): PictureSource {
+export function folderSource(root: string, threads: PictureThreads | null = null): PictureSource {
   return {
     ...mediaReader((file) => inside(root, file), threads),
     async readText(file) {

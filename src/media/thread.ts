@@ -1,18 +1,23 @@
-/** Entry point of a thread that reads stills and reduces them where their pixels are. One picture at a time. */
+/** Entry point of a thread that reads stills and frames and reduces them where their pixels are. One picture at a time. */
 import { parentPort } from 'node:worker_threads';
-import { reduceWindow, type ReadPlan } from '@/core/gather';
+import { reduceWindow, type ReadPlan, type Reduced } from '@/core/gather';
 import { proposePatches } from '@/core/regions';
-import { UnreadablePicture } from '@/core/source';
+import type { Preview } from '@/core/registration';
+import { UnreadablePicture, type PictureFacts, type WindowRect } from '@/core/source';
+import { frameOf, readFrame } from './clips/frames';
 import { readStill } from './stills';
 import type { FromThread, ToThread } from './threads';
 
 const port = parentPort!;
-const say = (message: FromThread) => port.postMessage(message);
+const say = (message: FromThread, handed: ArrayBuffer[] = []) => port.postMessage(message, handed);
 let planned: ((plan: ReadPlan) => void) | null = null;
+let stopping = new AbortController();
 
 port.on('message', (message: ToThread) => {
   if (message.kind === 'plan') planned?.(message.plan);
-  else
+  else if (message.kind === 'stop') stopping.abort();
+  else {
+    stopping = new AbortController();
     work(message).catch((error: Error) =>
       say(
         error instanceof UnreadablePicture
@@ -20,9 +25,10 @@ port.on('message', (message: ToThread) => {
           : { kind: 'failed', message: error.stack ?? error.message },
       ),
     );
+  }
 });
 
-async function work(message: Exclude<ToThread, { kind: 'plan' }>): Promise<void> {
+async function work(message: Exclude<ToThread, { kind: 'plan' | 'stop' }>): Promise<void> {
   if (message.kind === 'propose') {
     const { facts, windows } = await readStill(message.path, message.name, ({ width, height }) => [
       { x: 0, y: 0, width, height },
@@ -32,14 +38,24 @@ async function work(message: Exclude<ToThread, { kind: 'plan' }>): Promise<void>
     return;
   }
   let plan: ReadPlan | null = null;
-  const { facts, windows } = await readStill(message.path, message.name, async (found, preview) => {
+  const choose = async (found: PictureFacts, preview: Preview | null): Promise<WindowRect[]> => {
     say({ kind: 'opened', facts: found, preview });
     plan = await new Promise<ReadPlan>((resolve) => (planned = resolve));
     return plan.requests.map((request) => request.pixels);
-  });
+  };
+  const { path, name } = message;
+  const frame = frameOf(name);
+  const { facts, windows } = frame
+    ? // Other threads decode beside this one.
+      await readFrame(path, name, frame.moments, choose, { signal: stopping.signal, threads: 1 })
+    : await readStill(path, name, choose);
   const { requests, decoding } = plan!;
-  say({
-    kind: 'reduced',
-    reduced: windows.map((window, i) => reduceWindow(window, requests[i], facts.width, decoding)),
-  });
+  const reduced = windows.map((window, i) => reduceWindow(window, requests[i], facts.width, decoding));
+  say({ kind: 'reduced', reduced }, reduced.flatMap(buffersOf));
+}
+
+/** What a view holds goes over to whoever asked for it; a copy would stand here until it is swept away. */
+function buffersOf({ view }: Reduced): ArrayBuffer[] {
+  if (!view) return [];
+  return [...view.light, view.bad, view.fine.data].map(({ buffer }) => buffer as ArrayBuffer);
 }

@@ -1,6 +1,6 @@
 /**
- * A few threads that read and reduce stills, so that decoding and measuring overlap and the pixels never change hands. How
- * many pictures are open at a time is bounded by memory as well as by the number of threads.
+ * A few threads that read and reduce stills and frames of clips, so that decoding and measuring overlap and the pixels never change
+ * hands. How many pictures are open at a time is bounded by memory as well as by the number of threads.
  */
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
@@ -14,6 +14,8 @@ import { UnreadablePicture, type PictureFacts } from '@/core/source';
 export type ToThread =
   | { kind: 'read'; path: string; name: string }
   | { kind: 'plan'; plan: ReadPlan }
+  /** Gives the picture up that is being read. */
+  | { kind: 'stop' }
   | {
       kind: 'propose';
       path: string;
@@ -34,7 +36,7 @@ export type FromThread =
 const OPEN_BYTES = 450_000_000;
 const MOST_THREADS = 4;
 
-export class StillThreads {
+export class PictureThreads {
   readonly count = Math.max(1, Math.min(MOST_THREADS, availableParallelism()));
   private readonly idle: Worker[] = [];
   private readonly waiting: ((worker: Worker) => void)[] = [];
@@ -45,16 +47,17 @@ export class StillThreads {
 
   constructor(private readonly script: string) {}
 
-  /** Reads a picture and reduces what `plan` asks for. Rejects with UnreadablePicture. */
-  async readReduced(path: string, name: string, plan: PlanReading): Promise<ReducedPicture> {
+  /** Reads a picture, `name` being a frame's or a file's, and reduces what `plan` asks for. Rejects with UnreadablePicture. */
+  async readReduced(path: string, name: string, plan: PlanReading, signal?: AbortSignal): Promise<ReducedPicture> {
     let opened: { facts: PictureFacts; preview: Preview | null } | null = null;
-    const answer = await this.run({ kind: 'read', path, name }, name, (message) => {
+    const reply = (message: FromThread): ToThread | null => {
       if (message.kind !== 'opened') return null;
       opened = message;
       const { width, height, channels, bitDepth } = message.facts;
       this.pictureBytes = Math.max(this.pictureBytes, (width * height * channels * bitDepth) / 8);
       return { kind: 'plan', plan: plan(message.facts, message.preview) };
-    });
+    };
+    const answer = await this.run({ kind: 'read', path, name }, name, reply, signal);
     if (answer.kind !== 'reduced' || !opened) throw new Error(`a thread answered ${answer.kind}`);
     const { facts, preview } = opened as { facts: PictureFacts; preview: Preview | null };
     return { facts, preview, reduced: answer.reduced };
@@ -83,9 +86,13 @@ export class StillThreads {
     task: ToThread,
     name: string,
     reply: (message: FromThread) => ToThread | null,
+    signal?: AbortSignal,
   ): Promise<FromThread> {
     const worker = await this.take();
+    const stop = () => worker.postMessage({ kind: 'stop' } satisfies ToThread);
     try {
+      signal?.throwIfAborted();
+      signal?.addEventListener('abort', stop);
       return await new Promise<FromThread>((resolve, reject) => {
         const settle = (act: () => void) => {
           worker.off('message', hear);
@@ -119,7 +126,11 @@ export class StillThreads {
         worker.on('exit', gone);
         worker.postMessage(task);
       });
+    } catch (error) {
+      signal?.throwIfAborted();
+      throw error;
     } finally {
+      signal?.removeEventListener('abort', stop);
       this.giveBack(worker);
     }
   }
@@ -158,6 +169,6 @@ export class StillThreads {
 }
 
 /** Threads from a built script; `null` where it isn't built (tests, scripts): work is done in place then. */
-export function startThreads(script: string): StillThreads | null {
-  return process.env.GLADE_THREADS !== '0' && existsSync(script) ? new StillThreads(script) : null;
+export function startThreads(script: string): PictureThreads | null {
+  return process.env.GLADE_THREADS !== '0' && existsSync(script) ? new PictureThreads(script) : null;
 }

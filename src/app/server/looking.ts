@@ -11,7 +11,7 @@ import { srgbCode } from '@/media/renditions';
 import { frameOf, framePair, isClip } from '@/media/clips/frames';
 import { readMedia } from '@/media/files';
 import { readStillAgain } from '@/media/stills';
-import { startThreads, type StillThreads } from '@/media/threads';
+import { startThreads, type PictureThreads } from '@/media/threads';
 import { storedPicture, loadSession, mediaPath } from '@/store';
 import { RequestError } from './http';
 
@@ -28,7 +28,7 @@ const WIDEST_AVERAGED = 720;
 const BRIGHT = 0.7;
 
 const kept = new Map<string, Promise<Proposals>>();
-let threads: StillThreads | null | undefined;
+let threads: PictureThreads | null | undefined;
 
 /** Proposes places on the first readable bare picture of a scene. Throws RequestError, UnreadablePicture, NoSuchSession. */
 export async function proposeRegions(sessionId: string, sceneId: string): Promise<Proposals & { file: string }> {

@@ -14,3 +14,4 @@ export { reduceHere, type PlanReading, type ReadPlan, type ReducedPicture } from
 export { reduceWindow, type EdgeMeasurement, type Reduced, type WindowRequest } from './reduce';
 export { decodingFor, type Decoding } from './tables';
 export type { OrdinaryPicture, OrdinaryScene } from './ordinary';
+export { forEachConcurrently, PICTURES_AT_A_TIME } from './concurrently';

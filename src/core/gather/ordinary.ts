@@ -7,11 +7,12 @@ import { pixelsOfRect } from '../patches';
 import { prepareLay } from '../registration';
 import { fault, patchesOfScene, type Fault, type Patch, type Session, type Take } from '../session';
 import type { PictureFacts, PictureSource } from '../source';
+import { PICTURES_AT_A_TIME } from './concurrently';
 import { apertureCounts, exposureOf, timesOf } from './exposures';
 import type { Memory } from './memory';
 import { readReduced } from './readReduced';
-import { relate } from './scene/relate';
-import type { Loaded, OrdinaryPair, OrdinaryPicture, OrdinaryScene, Relation } from './scene/types';
+import { relate, roundOf } from './scene/relate';
+import type { Loaded, OrdinaryPair, OrdinaryPicture, OrdinaryScene, Relation, Views } from './scene/types';
 import { shotsOf, withTelemetry, type FoundFault, type Shot } from './shots';
 import type { TableCache } from './tables';
 
@@ -21,13 +22,17 @@ export interface OrdinaryOptions {
   memory?: Memory;
   signal?: AbortSignal;
   filter?: string;
+  /** Pictures read at the same time. */
+  concurrency?: number;
   onProgress?: (progress: { done: number; total: number; take: string }) => void;
 }
 
-/** Views held at a time: a 4K one takes some 15 MB. */
-const MOST_VIEWS = 34;
+/** Views held at a time: a 4K one takes some 14 MB. */
+const MOST_VIEWS = 30;
+/** Pictures that are read before they are wanted. */
+const AHEAD = 4;
 /** Changes when what pairs tell changes. */
-const RELATION = 6;
+const RELATION = 7;
 /** Filters whose strength changes over the frame or with a mark are measured elsewhere. */
 const UNEVEN = new Set(['variable-nd', 'graduated-nd']);
 /** Scenes that aren't ordinary ones: their light is a polarized screen, or a lamp. */
@@ -84,10 +89,11 @@ async function gatherScene(
   { session, source, tables, options }: Tools,
 ): Promise<{ scene: OrdinaryScene | null; faults: FoundFault[] }> {
   const { shots, faults } = await shotsOf(takes, source);
-  const load = loader(patch, { session, source, tables, options });
   const ordered = inOrder(takes).filter((take) => shots.some((shot) => shot.take === take));
-  const bares = ordered.filter((take) => take.filter === null);
   const shotsOfTake = (take: Take) => shots.filter((shot) => shot.take === take);
+  const steps = stepsOf(ordered);
+  const files = steps.flatMap(({ take }) => roundOf(shotsOfTake(take)).map(({ file }) => file));
+  const views = viewsOf(patch, files, { session, source, tables, options });
   const relations = new Map<string, Relation>();
   const total = shots.length;
   let done = 0;
@@ -98,7 +104,7 @@ async function gatherScene(
       shotsOfTake(other).filter(({ file }) => relations.get(other.id)?.facts[file]),
     );
     const relation = await remembered(own, against, patch, { session, source, tables, options }, () =>
-      relate(own, against, relations, load, options.signal),
+      relate(own, against, relations, views, options.signal),
     );
     relations.set(take.id, relation);
     done += own.length;
@@ -109,23 +115,10 @@ async function gatherScene(
         fault: fault('file-unreadable', 'error', [take.id], `${file} can’t be read: ${words}`),
       });
   };
-  // By time, so that a bare take's pictures are read once for the filters on both its sides.
-  const ready = new Set<Take>();
-  for (const take of ordered) {
-    const at = ordered.indexOf(take);
-    const before = ordered
-      .slice(0, at)
-      .filter((one) => one.filter === null)
-      .at(-1);
-    const after = ordered.slice(at + 1).find((one) => one.filter === null);
-    const needed = take.filter === null ? [take] : [before, after].filter((one) => one !== undefined);
-    for (const bare of needed) {
-      if (ready.has(bare)) continue;
-      ready.add(bare);
-      const previous = bares[bares.indexOf(bare) - 1];
-      await relateTake(bare, previous ? [previous] : []);
-    }
-    if (take.filter !== null && needed.length > 0) await relateTake(take, needed);
+  for (const [i, { take, on }] of steps.entries()) {
+    await relateTake(take, on);
+    const later = new Set(steps.slice(i + 1).flatMap((step) => [step.take, ...step.on]));
+    for (const past of [take, ...on]) if (!later.has(past)) views.drop(shotsOfTake(past).map(({ file }) => file));
   }
   const seen: Seen[] = shots.flatMap((shot) => {
     const facts = relations.get(shot.take.id)?.facts[shot.file];
@@ -135,43 +128,93 @@ async function gatherScene(
   return { scene: sceneOf(patch, seen, relations, session, faults), faults };
 }
 
+/** The takes in the order in which they are laid, so that a bare one's pictures are read once for the filters on both its sides. */
+function stepsOf(ordered: readonly Take[]): { take: Take; on: Take[] }[] {
+  const bares = ordered.filter((take) => take.filter === null);
+  const steps: { take: Take; on: Take[] }[] = [];
+  const ready = new Set<Take>();
+  for (const [at, take] of ordered.entries()) {
+    const before = ordered.slice(0, at).findLast((one) => one.filter === null);
+    const after = ordered.slice(at + 1).find((one) => one.filter === null);
+    const needed = take.filter === null ? [take] : [before, after].filter((one) => one !== undefined);
+    for (const bare of needed) {
+      if (ready.has(bare)) continue;
+      ready.add(bare);
+      const previous = bares[bares.indexOf(bare) - 1];
+      steps.push({ take: bare, on: previous ? [previous] : [] });
+    }
+    if (take.filter !== null && needed.length > 0) steps.push({ take, on: needed });
+  }
+  return steps;
+}
+
 /** By time where all takes have one, else as the session has them. */
 function inOrder(takes: readonly Take[]): Take[] {
   const time = (take: Take) => Date.parse(take.capturedAt ?? '');
   return takes.every((take) => Number.isFinite(time(take))) ? [...takes].sort((a, b) => time(a) - time(b)) : [...takes];
 }
 
-function loader(patch: Patch, { source, tables, options }: Tools) {
+/** @param files in the order in which they will be wanted: the next ones are read while one is looked at */
+function viewsOf(patch: Patch, files: readonly string[], { source, tables, options }: Tools): Views {
+  const { concurrency = PICTURES_AT_A_TIME } = options;
   const views = new Map<string, Promise<Loaded>>();
-  return (file: string): Promise<Loaded> => {
-    const known = views.get(file);
-    if (known) {
-      views.delete(file);
-      views.set(file, known);
-      return known;
-    }
-    const loading = read();
-    views.set(file, loading);
-    if (views.size > MOST_VIEWS) views.delete(views.keys().next().value!);
-    return loading;
-
-    async function read(): Promise<Loaded> {
-      let luminance: readonly number[] = [];
-      const { facts, reduced } = await readReduced(
-        source,
-        file,
-        (found) => {
-          const decoding = tables.decodingOf(found.encoding, found.bitDepth);
-          luminance = decoding.luminance;
-          const pixels = pixelsOfRect(patch.rect, found.width, found.height) ?? { x: 0, y: 0, width: 1, height: 1 };
-          return { requests: [{ patch, kind: 'view', pixels }], decoding };
-        },
-        options.signal,
-      );
-      const view = reduced[0].view!;
-      return { facts, view, lay: prepareLay(luminanceOf(view, luminance), view.width, view.height, view.cellPx) };
-    }
+  const begun = new Set<string>();
+  let [reading, wanted] = [0, -1];
+  return {
+    load(file) {
+      wanted = Math.max(wanted, files.indexOf(file));
+      const loading = take(file);
+      goOn();
+      return loading;
+    },
+    drop(past) {
+      for (const file of past) views.delete(file);
+    },
   };
+
+  function goOn(): void {
+    for (const next of files.slice(wanted + 1, wanted + 1 + AHEAD))
+      if (reading < concurrency && !begun.has(next)) void take(next);
+  }
+
+  function take(file: string): Promise<Loaded> {
+    const known = views.get(file) ?? read(file);
+    begun.add(file);
+    // The one that was wanted last goes last.
+    views.delete(file);
+    views.set(file, known);
+    if (views.size > MOST_VIEWS) views.delete(views.keys().next().value!);
+    return known;
+  }
+
+  function read(file: string): Promise<Loaded> {
+    reading++;
+    const loading = readView(file);
+    const end = () => {
+      reading--;
+      goOn();
+    };
+    // Whoever waits for it is told what went wrong; one that is read ahead may have nobody waiting yet.
+    loading.then(end, end);
+    return loading;
+  }
+
+  async function readView(file: string): Promise<Loaded> {
+    let luminance: readonly number[] = [];
+    const { facts, reduced } = await readReduced(
+      source,
+      file,
+      (found) => {
+        const decoding = tables.decodingOf(found.encoding, found.bitDepth);
+        luminance = decoding.luminance;
+        const pixels = pixelsOfRect(patch.rect, found.width, found.height) ?? { x: 0, y: 0, width: 1, height: 1 };
+        return { requests: [{ patch, kind: 'view', pixels }], decoding };
+      },
+      options.signal,
+    );
+    const view = reduced[0].view!;
+    return { facts, view, lay: prepareLay(luminanceOf(view, luminance), view.width, view.height, view.cellPx) };
+  }
 }
 
 /** Takes what is known of a take from memory where nothing has changed since. */
@@ -238,16 +281,19 @@ function sceneOf(
     };
   });
   const placeOf = new Map(pictures.map(({ file }, i) => [file, i]));
-  const pairs = [...relations.values()].flatMap((relation) =>
-    relation.pairs.map(({ first, second, laid, map }): OrdinaryPair => ({
-      first: placeOf.get(first)!,
-      second: placeOf.get(second)!,
-      homography: laid.homography,
-      agreement: laid.agreement,
-      errorPx: laid.errorPx,
-      map,
-    })),
-  );
+  // By time, whatever the order in which they were laid.
+  const pairs = [...relations.values()]
+    .flatMap((relation) =>
+      relation.pairs.map(({ first, second, laid, map }): OrdinaryPair => ({
+        first: placeOf.get(first)!,
+        second: placeOf.get(second)!,
+        homography: laid.homography,
+        agreement: laid.agreement,
+        errorPx: laid.errorPx,
+        map,
+      })),
+    )
+    .sort((a, b) => a.first - b.first);
   const { width, height } = seen[0].facts;
   const pixels = pixelsOfRect(patch.rect, width, height);
   return {

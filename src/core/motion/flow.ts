@@ -58,16 +58,19 @@ function halved({ width, height, data }: GrayFrame): GrayFrame {
 function softened({ width, height, data }: GrayFrame): GrayFrame {
   const across = new Float32Array(data.length);
   const out = new Float32Array(data.length);
-  for (let y = 0; y < height; y++)
-    for (let x = 0, i = y * width; x < width; x++, i++) {
-      const [left, right] = [data[x > 0 ? i - 1 : i], data[x < width - 1 ? i + 1 : i]];
-      across[i] = (left + 2 * data[i] + right) / 4;
-    }
-  for (let y = 0; y < height; y++)
-    for (let x = 0, i = y * width; x < width; x++, i++) {
-      const [up, down] = [across[y > 0 ? i - width : i], across[y < height - 1 ? i + width : i]];
-      out[i] = (up + 2 * across[i] + down) / 4;
-    }
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    const last = row + width - 1;
+    for (let i = row + 1; i < last; i++) across[i] = (data[i - 1] + 2 * data[i] + data[i + 1]) / 4;
+    across[row] = (3 * data[row] + data[row + Math.min(1, width - 1)]) / 4;
+    across[last] = (3 * data[last] + data[last - Math.min(1, width - 1)]) / 4;
+  }
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    const up = y > 0 ? row - width : row;
+    const down = y < height - 1 ? row + width : row;
+    for (let x = 0; x < width; x++) out[row + x] = (across[up + x] + 2 * across[row + x] + across[down + x]) / 4;
+  }
   return { width, height, data: out };
 }
 

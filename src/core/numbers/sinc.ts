@@ -34,11 +34,12 @@ function kernelTable(): Float64Array {
 
 /** What lies between the pixels of a grid, up to its finest detail; NaN too near to the edge. `x`, `y` count from the middle of the first pixel. */
 export function sincAt(
-  { width, height, data }: { width: number; height: number; data: Float32Array },
+  { width, height, data }: { width: number; height: number; data: Float32Array | Uint16Array },
   x: number,
   y: number,
 ): number {
-  const [u, v] = [Math.floor(x), Math.floor(y)];
+  const u = Math.floor(x);
+  const v = Math.floor(y);
   const first = TAPS / 2 - 1;
   if (!(u >= first && v >= first && u + TAPS / 2 < width && v + TAPS / 2 < height)) return NaN;
   const px = Math.round((x - u) * PHASES) * TAPS;

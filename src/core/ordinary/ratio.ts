@@ -103,28 +103,39 @@ function partsOf(first: SceneView, second: SceneView, h: Laid['homography']): Pa
   const [low, high] = [new Float32Array(across * down).fill(Infinity), new Float32Array(across * down)];
   const [w2, h2] = [second.width, second.height];
   const half2 = w2 / 2;
+  const [r1, g1, b1] = first.light;
   const [r2, g2, b2] = second.light;
-  for (let y = 0; y < down * PART; y++)
+  // Half a million pixels a pair: no lists are made in here.
+  const [h0, h1, shiftX, h3, h4, shiftY, h6, h7, h8] = h;
+  for (let y = 0; y < down * PART; y++) {
+    const v = (y + 0.5 - height / 2) / half;
     for (let x = 0; x < across * PART; x++) {
       const part = Math.floor(y / PART) * across + Math.floor(x / PART);
       if (parts.bad[part] & OUTSIDE) continue;
-      const [u, v] = [(x + 0.5 - half) / half, (y + 0.5 - height / 2) / half];
-      const w = h[6] * u + h[7] * v + h[8];
-      const sx = ((h[0] * u + h[1] * v + h[2]) / w) * half2 + half2 - 0.5;
-      const sy = ((h[3] * u + h[4] * v + h[5]) / w) * half2 + h2 / 2 - 0.5;
-      const [left, top] = [Math.floor(sx), Math.floor(sy)];
+      const u = (x + 0.5 - half) / half;
+      const w = half2 / (h6 * u + h7 * v + h8);
+      const sx = (h0 * u + h1 * v + shiftX) * w + half2 - 0.5;
+      const sy = (h3 * u + h4 * v + shiftY) * w + h2 / 2 - 0.5;
+      const left = Math.floor(sx);
+      const top = Math.floor(sy);
       if (!(left >= 0 && top >= 0 && left + 1 < w2 && top + 1 < h2)) {
         parts.bad[part] |= OUTSIDE;
         continue;
       }
-      const [s, t] = [sx - left, sy - top];
+      const s = sx - left;
+      const t = sy - top;
       const i = top * w2 + left;
       const at = y * width + x;
       parts.bad[part] |=
         first.bad[at] | second.bad[i] | second.bad[i + 1] | second.bad[i + w2] | second.bad[i + w2 + 1];
-      const [a, b, c, d] = [(1 - s) * (1 - t), s * (1 - t), (1 - s) * t, s * t];
+      const a = (1 - s) * (1 - t);
+      const b = s * (1 - t);
+      const c = (1 - s) * t;
+      const d = s * t;
       const slot = 3 * part;
-      for (let k = 0; k < 3; k++) parts.first[slot + k] += first.light[k][at];
+      parts.first[slot] += r1[at];
+      parts.first[slot + 1] += g1[at];
+      parts.first[slot + 2] += b1[at];
       parts.second[slot] += a * r2[i] + b * r2[i + 1] + c * r2[i + w2] + d * r2[i + w2 + 1];
       const green = a * g2[i] + b * g2[i + 1] + c * g2[i + w2] + d * g2[i + w2 + 1];
       parts.second[slot + 1] += green;
@@ -132,6 +143,7 @@ function partsOf(first: SceneView, second: SceneView, h: Laid['homography']): Pa
       if (green < low[part]) low[part] = green;
       if (green > high[part]) high[part] = green;
     }
+  }
   for (let i = 0; i < parts.texture.length; i++)
     parts.texture[i] = ((high[i] - low[i]) * PART * PART) / Math.max(1e-9, parts.second[3 * i + 1]);
   return parts;

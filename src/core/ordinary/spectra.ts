@@ -92,12 +92,23 @@ export function tileSpectra(
     const [left, top] = [Math.round(cx - size / 2), Math.round(cy - size / 2)];
     if (left < 0 || top < 0 || left + size > first.fine.width || top + size > first.fine.height) return null;
     const data = new Float64Array(2 * size * size);
-    let [meanA, meanB] = [0, 0];
-    for (let y = 0; y < size; y++)
+    let meanA = 0;
+    let meanB = 0;
+    // Within a tile a homography is as good as straight: from its corners on, no lists are made for each pixel.
+    const place = (x: number, y: number) =>
+      pixelAt(second, applyHomography(homography, ...spotAt(first, left + x + 0.5, top + y + 0.5)));
+    const [x00, y00] = place(0, 0);
+    const [x10, y10] = place(size, 0);
+    const [x01, y01] = place(0, size);
+    const [x11, y11] = place(size, size);
+    for (let y = 0; y < size; y++) {
+      const t = y / size;
+      const rowX = x00 + t * (x01 - x00);
+      const rowY = y00 + t * (y01 - y00);
+      const stepX = (x10 - x00 + t * (x11 - x10 - x01 + x00)) / size;
+      const stepY = (y10 - y00 + t * (y11 - y10 - y01 + y00)) / size;
       for (let x = 0; x < size; x++) {
-        const [u, v] = applyHomography(homography, ...spotAt(first, left + x + 0.5, top + y + 0.5));
-        const [px, py] = pixelAt(second, [u, v]);
-        const b = sincAt(second.fine, px - 0.5, py - 0.5);
+        const b = sincAt(second.fine, rowX + x * stepX - 0.5, rowY + x * stepY - 0.5);
         if (b !== b) return null;
         const at = y * size + x;
         data[2 * at] = first.fine.data[(top + y) * first.fine.width + left + x];
@@ -105,6 +116,7 @@ export function tileSpectra(
         meanA += data[2 * at];
         meanB += b;
       }
+    }
     meanA /= size * size;
     meanB /= size * size;
     if (!(meanA > 0) || !(meanB > 0)) return null;

@@ -18,8 +18,11 @@ export interface SceneView {
   light: [Float32Array, Float32Array, Float32Array];
   /** What is wrong with some of a cell's pixels: {@link CLIPPED}, {@link BLACK}. */
   bad: Uint8Array;
-  /** Luminance at the picture's own pixels, of its middle part; `left`, `top` of the part in the picture. */
-  fine: { left: number; top: number; width: number; height: number; data: Float32Array };
+  /**
+   * Luminance at the picture's own pixels, of its middle part, its brightest being full scale: a few dozen views are held at a time, and
+   * what rounding adds is noise that no two pictures share. `left`, `top` of the part in the picture.
+   */
+  fine: { left: number; top: number; width: number; height: number; data: Uint16Array };
   /** The view's first pixel in the picture. */
   left: number;
   top: number;
@@ -58,20 +61,25 @@ export function reduceView(window: Picture, { tables, conversion, luminance }: D
   const light: SceneView['light'] = [0, 1, 2].map(() => new Float32Array(width * height)) as SceneView['light'];
   const bad = new Uint8Array(width * height);
   const area = cellPx * cellPx;
-  const codes = [0, 0, 0];
+  let [codesR, codesG, codesB] = [0, 0, 0];
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      let [r, gr, bl] = [0, 0, 0];
-      let [clipped, black] = [0, 0];
+      let r = 0;
+      let gr = 0;
+      let bl = 0;
+      let clipped = 0;
+      let black = 0;
       for (let j = 0; j < cellPx; j++) {
         let at = ((top + y * cellPx + j) * row + left + x * cellPx) * channels;
         for (let i = 0; i < cellPx; i++, at += channels) {
-          const [cr, cg, cb] = [data[at], data[at + g], data[at + b]];
+          const cr = data[at];
+          const cg = data[at + g];
+          const cb = data[at + b];
           if (cr >= full || cg >= full || cb >= full) clipped++;
           if (cr === 0 || cg === 0 || cb === 0) black++;
-          codes[0] += cr;
-          codes[1] += cg;
-          codes[2] += cb;
+          codesR += cr;
+          codesG += cg;
+          codesB += cb;
           r += red[cr];
           gr += green[cg];
           bl += blue[cb];
@@ -97,7 +105,9 @@ export function reduceView(window: Picture, { tables, conversion, luminance }: D
     fine: fineOf(window, tables, luminance),
     left,
     top,
-    meanCode: codes.map((sum) => sum / (width * height * area * (2 ** bitDepth - 1))) as SceneView['meanCode'],
+    meanCode: [codesR, codesG, codesB].map(
+      (sum) => sum / (width * height * area * (2 ** bitDepth - 1)),
+    ) as SceneView['meanCode'],
   };
 }
 
@@ -108,14 +118,21 @@ function fineOf(
 ): SceneView['fine'] {
   const [w, h] = [Math.min(width, FINE.width), Math.min(height, FINE.height)];
   const [left, top] = [(width - w) >> 1, (height - h) >> 1];
-  const out = new Float32Array(w * h);
+  const light = new Float32Array(w * h);
   const [g, b] = channels === 3 ? [1, 2] : [0, 0];
-  const weighted = tables.map((table, c) => Float64Array.from(table, (value) => value * luminance[c]));
+  const [red, green, blue] = tables.map((table, c) => Float64Array.from(table, (value) => value * luminance[c]));
+  let most = 0;
   for (let y = 0, i = 0; y < h; y++) {
     let at = ((top + y) * width + left) * channels;
-    for (let x = 0; x < w; x++, i++, at += channels)
-      out[i] = weighted[0][data[at]] + weighted[1][data[at + g]] + weighted[2][data[at + b]];
+    for (let x = 0; x < w; x++, i++, at += channels) {
+      const value = red[data[at]] + green[data[at + g]] + blue[data[at + b]];
+      light[i] = value;
+      if (value > most) most = value;
+    }
   }
+  const out = new Uint16Array(w * h);
+  const scale = most > 0 ? 65_535 / most : 0;
+  for (let i = 0; i < out.length; i++) out[i] = Math.max(0, light[i] * scale + 0.5);
   return { left, top, width: w, height: h, data: out };
 }
 

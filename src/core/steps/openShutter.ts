@@ -1,4 +1,5 @@
 /** The shutter angle that a clip's own blur tells: which frames are looked at for it, and how they are read. */
+import { forEachConcurrently, PICTURES_AT_A_TIME } from '../gather';
 import { linearTable, resolveResponse, responseAtHand } from '../light';
 import { LEAST_GROUPS, longestRun, openShare, pathOf, type MotionStep, type SmearFrame } from '../motion';
 import type { Reading, Session } from '../session';
@@ -91,16 +92,17 @@ export async function angleSeen(
   try {
     for (const frames of chosen) {
       signal?.throwIfAborted();
-      const group = await Promise.all(
-        frames.map(async (index): Promise<SmearFrame> => {
-          const name = `${file}#t=${path[index].seconds.toFixed(4)}`;
-          const way = (share: number): Point => {
-            const [x, y] = between(points, index + share);
-            return [x - points[index][0], y - points[index][1]];
-          };
-          return { frame: await lightAt(name, session, source, signal), way };
-        }),
-      );
+      const group: SmearFrame[] = [];
+      // Frames of 4K: two decoders at a time hold enough.
+      await forEachConcurrently([...frames.keys()], PICTURES_AT_A_TIME, async (i) => {
+        const index = frames[i];
+        const name = `${file}#t=${path[index].seconds.toFixed(4)}`;
+        const way = (share: number): Point => {
+          const [x, y] = between(points, index + share);
+          return [x - points[index][0], y - points[index][1]];
+        };
+        group[i] = { frame: await lightAt(name, session, source, signal), way };
+      });
       groups.push(group);
     }
   } catch (error) {

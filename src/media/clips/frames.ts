@@ -8,11 +8,12 @@ import {
   type FrameOfClip,
   type PictureFacts,
   type ReadWindows,
+  type WindowRect,
 } from '@/core/source';
-import { runChild } from '../children';
+import { runChild, streamChild } from '../children';
 import { exchangesSides, storedRect, upright } from '../orientation';
 import type { Inspected } from '../stills';
-import { colorWindow, frameBytes, lumaPreview, lumaWindow, sampledWindow, planesOf, type Planes } from './planes';
+import { colorWindow, frameBytes, lumaPreview, lumaWindow, planesOf, sampledWindow, type Planes } from './planes';
 import { CLIP_LIMITS, probeClip, SAFE_INPUT, unreadableClip, type ClipFacts } from './probe';
 
 /** Frames read of a clip: evenly over its span. */
@@ -134,21 +135,28 @@ export async function timesNear(
  * UnreadablePicture.
  *
  * @param moments times of frames in a row, as {@link framesOfClip} names them
+ * @param threads of the decoder: each holds frames of its own
  */
 export async function readFrame(
   path: string,
   name: string,
   moments: readonly number[],
-  choose: ChooseWindows,
-  signal?: AbortSignal,
+  choose: (...given: Parameters<ChooseWindows>) => WindowRect[] | Promise<WindowRect[]>,
+  { signal, threads = 2 }: { signal?: AbortSignal; threads?: number } = {},
 ): Promise<ReadWindows> {
   const clip = await probeClip(path, name);
-  const frames = await decodeFrames(path, name, clip, moments[0], moments.length, signal);
-  const scores = frames.map((planes) => (frames.length > 1 ? detailOf(planes, clip) : 0));
-  const sharpest = scores.indexOf(Math.max(...scores));
+  let sharpest = 0;
+  let most = -1;
+  let planes!: Planes;
+  const look = (seen: Planes, i: number) => {
+    const detail = moments.length > 1 ? detailOf(seen, clip) : 0;
+    if (detail <= most) return false;
+    [sharpest, most, planes] = [i, detail, seen];
+    return true;
+  };
+  await decodeFrames(path, name, clip, { seconds: moments[0], count: moments.length, threads }, look, signal);
   const facts = factsOfFrame(clip, moments[sharpest]);
-  const planes = frames[sharpest];
-  const windows = choose(facts, lumaPreview(planes, clip)).map((rect) => {
+  const windows = (await choose(facts, lumaPreview(planes, clip))).map((rect) => {
     const stored = storedRect(clip.orientation, rect, clip.width, clip.height);
     const window = rect.luma ? lumaWindow(planes, clip, stored) : colorWindow(planes, clip, stored);
     return upright(window, clip.orientation);
@@ -227,36 +235,55 @@ function factsOfFrame(clip: ClipFacts, seconds: number): PictureFacts {
 }
 
 async function decodeFrame(path: string, name: string, clip: ClipFacts, seconds: number): Promise<Planes> {
-  return (await decodeFrames(path, name, clip, seconds, 1))[0];
+  let planes!: Planes;
+  await decodeFrames(path, name, clip, { seconds, count: 1, threads: 2 }, (seen) => {
+    planes = seen;
+    return true;
+  });
+  return planes;
 }
 
-/** Frames in a row from a moment on; fewer where the clip ends, at least one. */
+/**
+ * Decodes frames in a row from a moment on; fewer where the clip ends, at least one. Of 4K frames a few would be much to hold: each is
+ * looked at as it comes.
+ *
+ * @param look says whether it holds on to a frame; else its memory is used again
+ */
 async function decodeFrames(
   path: string,
   name: string,
   clip: ClipFacts,
-  seconds: number,
-  count: number,
+  { seconds, count, threads }: { seconds: number; count: number; threads: number },
+  look: (planes: Planes, index: number) => boolean,
   signal?: AbortSignal,
-): Promise<Planes[]> {
+): Promise<void> {
   const bytes = frameBytes(clip);
   // Codecs decode whole blocks, beyond the frame's own edge.
   const pixels = (clip.width + LARGEST_BLOCK) * (clip.height + LARGEST_BLOCK);
   const input = ['-nostdin', '-v', 'error', ...SAFE_INPUT, '-max_alloc', '2000000000', '-max_pixels', String(pixels)];
   // A hair before the frame's own time: rounding must not lead to the next one.
   const start = Math.max(0, seconds - 5e-4).toFixed(4);
-  const frame = ['-threads', '2', '-noautorotate', '-ss', start, '-i', `file:${path}`];
+  const where = ['-threads', String(threads), '-noautorotate', '-ss', start, '-i', `file:${path}`];
   // Frames as they are, none doubled or left out to even the rate.
   const output = ['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(count)];
   const format = ['-pix_fmt', clip.format.name, '-f', 'rawvideo', 'pipe:1'];
-  let raw: Buffer;
+  let frame = Buffer.allocUnsafeSlow(bytes);
+  let [filled, index] = [0, 0];
+  const take = (part: Buffer) => {
+    for (let from = 0; from < part.length;) {
+      const taken = part.copy(frame, filled, from);
+      from += taken;
+      filled += taken;
+      if (filled < bytes) continue;
+      filled = 0;
+      if (look(planesOf(frame, clip), index++)) frame = Buffer.allocUnsafeSlow(bytes);
+    }
+  };
   try {
     const limits = { ...CLIP_LIMITS, output: count * bytes };
-    raw = await runChild('ffmpeg', [...input, ...frame, ...output, ...format], limits, signal);
+    await streamChild('ffmpeg', [...input, ...where, ...output, ...format], limits, take, signal);
   } catch (error) {
     throw unreadableClip(name, error);
   }
-  if (raw.length === 0 || raw.length % bytes !== 0)
-    throw new UnreadablePicture(name, 'the clip is cut short or damaged.');
-  return Array.from({ length: raw.length / bytes }, (_, i) => planesOf(raw.subarray(i * bytes, (i + 1) * bytes), clip));
+  if (index === 0 || filled > 0) throw new UnreadablePicture(name, 'the clip is cut short or damaged.');
 }

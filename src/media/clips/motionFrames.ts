@@ -68,30 +68,41 @@ export async function* motionFrames(
   const bits = packets.reduce((sum, { bytes }) => sum + 8 * bytes, 0) / Math.max(1, packets.length);
   const isGenerous = bits >= GENEROUS_BITS * clip.width * clip.height;
   const keys = packets.filter(({ isKey }) => isKey).map(({ seconds }) => seconds);
-  for (let start = from; start < to - 1e-3; start += PART_SECONDS) {
+  const parts: number[] = [];
+  for (let start = from; start < to - 1e-3; start += PART_SECONDS) parts.push(start);
+  // While one part is looked at, the next is decoded.
+  let next = parts.length > 0 ? decode(parts[0]) : null;
+  for (const i of parts.keys()) {
+    const { times, samples } = await next!;
+    next = i + 1 < parts.length ? decode(parts[i + 1]) : null;
+    // Whoever stops looking leaves it to itself.
+    next?.catch(() => {});
+    for (const [k, seconds] of times.entries()) {
+      const at = k * w * h;
+      if (at + w * h > samples.length) return;
+      const data = new Float32Array(w * h);
+      for (let j = 0; j < data.length; j++) data[j] = samples[at + j] / 65_535;
+      const ownDetail = isGenerous || keys.some((key) => Math.abs(key - seconds) < 2e-3);
+      yield { seconds, frame: { width: w, height: h, data }, pixel: width / w, ownDetail };
+    }
+  }
+
+  async function decode(start: number): Promise<{ times: number[]; samples: Uint16Array }> {
     const end = Math.min(to, start + PART_SECONDS);
     const times = (await timesNear(path, name, clip, [start, (start + end) / 2, end])).filter(
       (time) => time >= start - 5e-4 && time < end - 5e-4,
     );
-    if (times.length === 0) continue;
+    if (times.length === 0) return { times, samples: new Uint16Array() };
     const input = ['-nostdin', '-v', 'error', ...SAFE_INPUT, '-max_alloc', '2000000000', '-threads', '2'];
     const where = ['-ss', Math.max(0, times[0] - 5e-4).toFixed(4), '-i', `file:${path}`];
     const filter = `scale=${w}:${h}:flags=area+accurate_rnd,format=gray16le`;
     const output = ['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(times.length), '-vf', filter];
-    let raw: Buffer;
     try {
       const limits = { ...CLIP_LIMITS, output: (times.length + 1) * w * h * 2 };
-      raw = await runChild('ffmpeg', [...input, ...where, ...output, '-f', 'rawvideo', 'pipe:1'], limits, signal);
+      const raw = await runChild('ffmpeg', [...input, ...where, ...output, '-f', 'rawvideo', 'pipe:1'], limits, signal);
+      return { times, samples: new Uint16Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.byteLength)) };
     } catch (error) {
       throw unreadableClip(name, error);
-    }
-    const samples = new Uint16Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.byteLength));
-    for (const [i, seconds] of times.entries()) {
-      const at = i * w * h;
-      if (at + w * h > samples.length) return;
-      const data = Float32Array.from(samples.subarray(at, at + w * h), (code) => code / 65_535);
-      const ownDetail = isGenerous || keys.some((key) => Math.abs(key - seconds) < 2e-3);
-      yield { seconds, frame: { width: w, height: h, data }, pixel: width / w, ownDetail };
     }
   }
 }

@@ -24,13 +24,13 @@ export function frameBytes({ width, height, format }: FrameLayout): number {
   return (width * height + 2 * chroma) * (format.bits > 8 ? 2 : 1);
 }
 
-/** Splits raw output into planes. */
+/** Splits a frame's raw output into planes, which share its memory; of deep ones it begins at an even byte. */
 export function planesOf(raw: Buffer, layout: FrameLayout): Planes {
   const { width, height, format } = layout;
   const chroma = Math.ceil(width / format.across) * Math.ceil(height / format.down);
   const samples =
     format.bits > 8
-      ? new Uint16Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + frameBytes(layout)))
+      ? new Uint16Array(raw.buffer, raw.byteOffset, frameBytes(layout) / 2)
       : new Uint8Array(raw.buffer, raw.byteOffset, frameBytes(layout));
   const luma = width * height;
   return {
@@ -48,7 +48,7 @@ function quantization({ range, format }: FrameLayout) {
     : { black: 16 * scale, span: 219 * scale, gray: 128 * scale, chromaSpan: 224 * scale };
 }
 
-const clamped = (value: number) => (value <= 0 ? 0 : value >= 1 ? TOP : Math.round(value * TOP));
+const clamped = (value: number) => (value <= 0 ? 0 : value >= 1 ? TOP : (value * TOP + 0.5) | 0);
 
 /** Luma codes of a window, as a gray picture: edges stay clean of chroma's coarser grid. */
 export function lumaWindow(planes: Planes, layout: FrameLayout, rect: PixelRect): Picture {
@@ -90,30 +90,44 @@ export function colorWindow(planes: Planes, layout: FrameLayout, rect: PixelRect
     right[x] = Math.min(columns - 1, left[x] + 1);
     share[x] = at - left[x];
   }
+  // Chroma is brought to the row first, then to each of its pixels.
+  const [cb, cr] = [new Float64Array(columns), new Float64Array(columns)];
+  const [ofRed, ofBlue] = [2 * (1 - kr), 2 * (1 - kb)];
   for (let y = 0, out = 0; y < rect.height; y++) {
     const at = Math.max(0, Math.min(rows - 1, (rect.y + y - chromaAt.y) / format.down));
     const upper = Math.floor(at) * columns;
     const lower = Math.min(rows - 1, Math.floor(at) + 1) * columns;
-    const below = at - Math.floor(at);
-    const between = (plane: Planes['cb'], x: number) => {
-      const above = plane[upper + left[x]] + share[x] * (plane[upper + right[x]] - plane[upper + left[x]]);
-      const under = plane[lower + left[x]] + share[x] * (plane[lower + right[x]] - plane[lower + left[x]]);
-      return (above + below * (under - above) - gray) / chromaSpan;
-    };
+    mixRows(cb, planes.cb, upper, lower, at - Math.floor(at), gray, ofBlue / chromaSpan);
+    mixRows(cr, planes.cr, upper, lower, at - Math.floor(at), gray, ofRed / chromaSpan);
     const row = (rect.y + y) * width + rect.x;
     for (let x = 0; x < rect.width; x++, out += 3) {
+      const [from, to, part] = [left[x], right[x], share[x]];
       const luma = (planes.luma[row + x] - black) / span;
-      const red = luma + 2 * (1 - kr) * between(planes.cr, x);
-      const blue = luma + 2 * (1 - kb) * between(planes.cb, x);
+      const red = luma + cr[from] + part * (cr[to] - cr[from]);
+      const blue = luma + cb[from] + part * (cb[to] - cb[from]);
       data[out] = clamped(red);
       data[out + 1] = clamped((luma - kr * red - kb * blue) / kg);
       data[out + 2] = clamped(blue);
     }
   }
   const one = TOP / chromaSpan;
-  const [ofRed, ofBlue] = [2 * (1 - kr) * one, 2 * (1 - kb) * one];
-  const chromaStep = [ofRed, Math.hypot(kr * ofRed, kb * ofBlue) / kg, ofBlue] as const;
+  const [redStep, blueStep] = [ofRed * one, ofBlue * one];
+  const chromaStep = [redStep, Math.hypot(kr * redStep, kb * blueStep) / kg, blueStep] as const;
   return { width: rect.width, height: rect.height, channels: 3, bitDepth: 16, step: TOP / span, chromaStep, data };
+}
+
+/** A row between two of a chroma plane's, less gray, scaled. */
+function mixRows(
+  into: Float64Array,
+  plane: Planes['cb'],
+  upper: number,
+  lower: number,
+  below: number,
+  gray: number,
+  scale: number,
+): void {
+  for (let x = 0; x < into.length; x++)
+    into[x] = (plane[upper + x] + below * (plane[lower + x] - plane[upper + x]) - gray) * scale;
 }
 
 /** R′G′B′ codes of every `step`th pixel of every `step`th row. */

@@ -127,6 +127,7 @@ export function CurveChart({
       {cursor !== undefined && (
         <div
           aria-hidden
+          data-cursor
           className="absolute w-px bg-ink pointer-events-none"
           style={{
             left: `calc(${GRID.left}px + ${across.toFixed(4)} * (100% - ${GRID.left + GRID.right}px))`,

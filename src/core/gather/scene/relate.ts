@@ -5,37 +5,36 @@ import { UnreadablePicture } from '../../source';
 import type { Shot } from '../shots';
 import { likeliest } from './candidates';
 import { fallAcross, fallOf } from './falls';
-import type { Load, Loaded, Relation } from './types';
+import type { Loaded, Relation, Views } from './types';
 
 /** Pictures of a take of which none could be laid on anything: the rest is tried on fewer. */
 const LOST_AFTER = 2;
 
-/** Lays the pictures of a take on each other and on those of other takes. */
+/**
+ * Lays the pictures of a take on each other and on those of other takes, in the order of {@link roundOf}. What is done with of a filter's
+ * take is dropped: of 4K pictures no more are held than are needed.
+ */
 export async function relate(
   own: readonly Shot[],
   against: readonly (readonly Shot[])[],
   relations: ReadonlyMap<string, Relation>,
-  load: Load,
+  { load, drop }: Views,
   signal?: AbortSignal,
 ): Promise<Relation> {
   const relation: Relation = { facts: {}, stats: {}, pairs: [], partners: {}, falls: {}, unpaired: [], unreadable: [] };
-  const readable: Shot[] = [];
-  for (const shot of own) {
-    signal?.throwIfAborted();
-    try {
-      const { facts, view } = await load(shot.file);
-      relation.facts[shot.file] = facts;
-      relation.stats[shot.file] = { meanCode: view.meanCode };
-      readable.push(shot);
-    } catch (error) {
-      if (!(error instanceof UnreadablePicture)) throw error;
-      relation.unreadable.push({ file: shot.file, words: error.reason });
-    }
-  }
   const isBare = own[0]?.take.filter === null;
-  if (isBare) for (const i of readable.keys()) await findPartner(i);
-  for (const shot of readable) {
+  const round = roundOf(own);
+  let past: string | null = null;
+  let isFirst = true;
+  for (const [i, shot] of round.entries()) {
+    if (past !== null) drop([past]);
+    past = null;
+    if (!(await isReadable(shot))) continue;
+    // The last one's partner is the first.
+    if (!isBare && !isFirst) past = shot.file;
+    isFirst = false;
     const first = await load(shot.file);
+    if (isBare) await findPartner(i);
     let words: string | null = null;
     let tried: string | null = null;
     const laidOn: { file: string; take: string; homography: Homography }[] = [];
@@ -66,7 +65,7 @@ export async function relate(
     if (isBare) continue;
     const [on, other] = laidOn;
     const barePartner = relations.get(on.take)?.partners[on.file];
-    await findPartner(readable.indexOf(shot));
+    await findPartner(i);
     const within = await fallOf(first, relation.partners[shot.file], on, barePartner, load);
     // Stills share no noise, and those of one take show the same moment. Frames of one clip share what its codec copied, those of other
     // clips another moment: both ways are asked, and err to other sides.
@@ -77,13 +76,29 @@ export async function relate(
   }
   return relation;
 
-  /**
-   * Lays a picture on another of its take. Frames near each other share noise that the codec copied from one to the next: partners lie
-   * as far apart as the take allows, and lead round all of it.
-   */
+  /** Whether a picture can be read; what is seen of it is noted once. */
+  async function isReadable({ file }: Shot): Promise<boolean> {
+    if (relation.facts[file]) return true;
+    if (relation.unreadable.some((one) => one.file === file)) return false;
+    signal?.throwIfAborted();
+    try {
+      const { facts, view } = await load(file);
+      relation.facts[file] = facts;
+      relation.stats[file] = { meanCode: view.meanCode };
+      return true;
+    } catch (error) {
+      if (!(error instanceof UnreadablePicture)) throw error;
+      relation.unreadable.push({ file, words: error.reason });
+      return false;
+    }
+  }
+
+  /** Lays a picture on the next of the round that can be read. */
   async function findPartner(i: number): Promise<void> {
-    const { file } = readable[i];
-    const partner = readable[(i + farStep(readable.length)) % readable.length].file;
+    const { file } = round[i];
+    let next = (i + 1) % round.length;
+    while (!(await isReadable(round[next]))) next = (next + 1) % round.length;
+    const partner = round[next].file;
     if (partner === file) return;
     const back = relation.partners[partner];
     if (back?.file === file) {
@@ -101,6 +116,15 @@ export async function relate(
   function addPair(first: string, second: string, { blocks, ...laid }: Laid, a: Loaded, b: Loaded): void {
     relation.pairs.push({ first, second, laid, map: ratioMap(a.view, b.view, { ...laid, blocks }) });
   }
+}
+
+/**
+ * The pictures of a take in the order in which each is laid on the next one, and the last on the first. Frames near each other share noise
+ * that the codec copied from one to the next: partners lie as far apart as the take allows, and lead round all of it.
+ */
+export function roundOf<T>(own: readonly T[]): T[] {
+  const step = farStep(own.length);
+  return own.map((_, i) => own[(i * step) % own.length]);
 }
 
 /** The step nearest to half of a row from its other side, by which one comes to all of it. */

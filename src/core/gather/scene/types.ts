@@ -67,3 +67,9 @@ export interface On {
 }
 
 export type Load = (file: string) => Promise<Loaded>;
+
+/** Where views come from; one that was dropped is read again when it is asked for. */
+export interface Views {
+  load: Load;
+  drop: (files: readonly string[]) => void;
+}
