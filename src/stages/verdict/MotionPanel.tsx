@@ -35,6 +35,8 @@ export function MotionPanel({
   ];
   // One moment for the traces and the frames, counted from each clip's first frame.
   const [seconds, choose] = useState(0);
+  // Both traces over the same seconds, so that one cursor runs through them.
+  const end = Math.max(...clips.flatMap(({ clip }) => [...clip.path, ...clip.waves].map(([t]) => t - startOf(clip))));
   return (
     <Panel title="Motion" method="motion">
       <table className="w-full text-[13px] mt-2">
@@ -107,6 +109,7 @@ export function MotionPanel({
       <StutterChart clips={clips} />
       <Traces
         clips={clips}
+        end={end}
         cursor={seconds}
         onCursor={choose}
         title="Off the one-second mean"
@@ -114,6 +117,7 @@ export function MotionPanel({
       />
       <Traces
         clips={clips}
+        end={end}
         cursor={seconds}
         onCursor={choose}
         title="The band that moved most"
@@ -137,12 +141,15 @@ export function MotionPanel({
 
 function Traces({
   clips,
+  end,
   cursor,
   onCursor,
   title,
   of,
 }: {
   clips: readonly { name: string; clip: Clip }[];
+  /** Seconds of the clips that are told of. */
+  end: number;
   cursor: number;
   onCursor: (seconds: number) => void;
   title: string;
@@ -163,7 +170,7 @@ function Traces({
         ink: name === 'bare' ? 'gray' : 'bright',
         dash: name === 'bare' ? 'dashed' : 'solid',
       }))}
-      x={{ min: 0, max: Math.ceil(10 * Math.max(...all.map(([t]) => t))) / 10, name: 'seconds' }}
+      x={{ min: 0, max: Math.ceil(10 * end) / 10, name: 'seconds' }}
       y={{ min: 0, max: Number((1.1 * most).toPrecision(2)), name: `${title}, px; bare dashed` }}
       label={`${title}, over time`}
       height={130}
