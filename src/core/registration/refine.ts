@@ -10,6 +10,8 @@ import type { Preview } from './preview';
 /** Pixels looked at in a round, at most: at the finest size, and on the way to it. */
 const MOST_PIXELS = { finest: 24_000, coarser: 10_000 };
 const ROUNDS = { finest: 25, coarser: 10 };
+/** After the first few, the normal equations are made anew every so many rounds. */
+const RENEWED = 4;
 /** Still moving by more than this after all rounds, pixels of its size, it has found no place. */
 const RESTLESS = 0.05;
 /** A step smaller than this, pixels of its size, is the last one. */
@@ -108,7 +110,9 @@ export function refine(
     for (let i = 0; i < count; i += 11) if (seen[i] === seen[i]) sizes.push(Math.abs(gain * seen[i] - value[i]));
     scale = Math.max(0.004, 1.4826 * median(sizes));
     gradient.fill(0);
-    upper.fill(0);
+    // Weights hardly change from round to round: the normal equations of a while ago still lead downhill.
+    const isFresh = round < 3 || round % RENEWED === 0;
+    if (isFresh) upper.fill(0);
     variance = 0;
     used = 0;
     const reach = 1 / (REJECTED * scale);
@@ -119,11 +123,13 @@ export function refine(
       const t = difference * reach;
       if (t * t >= 1) continue;
       const weight = (1 - t * t) * (1 - t * t);
-      for (let k = 0, slot = 0; k < parameters; k++) {
-        const part = weight * descent[at + k];
-        gradient[k] += part * difference;
-        for (let l = k; l < parameters; l++, slot++) upper[slot] += part * descent[at + l];
-      }
+      const pull = weight * difference;
+      for (let k = 0; k < parameters; k++) gradient[k] += pull * descent[at + k];
+      if (isFresh)
+        for (let k = 0, slot = 0; k < parameters; k++) {
+          const part = weight * descent[at + k];
+          for (let l = k; l < parameters; l++, slot++) upper[slot] += part * descent[at + l];
+        }
       variance += weight * difference * difference;
       used += weight;
     }
