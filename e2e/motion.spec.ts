@@ -10,8 +10,8 @@ import { checkAccessibility, test } from './shared';
 const PLAN: BenchPlan = {
   title: 'A hand that sways',
   seed: 'motion-spec',
-  width: 480,
-  height: 270,
+  width: 320,
+  height: 180,
   camera: { response: 'bt709', bitDepth: 16, fullWell: 15000, readNoise: 3, falloffStops: 0.4, blurPx: 0.6 },
   lamps: { driftStops: 0 },
   protocol: 'matched',
@@ -22,7 +22,7 @@ const PLAN: BenchPlan = {
   startedAt: '2026-06-14T09:00:00Z',
   scenes: ['outdoor'],
   clips: { codec: 'h264', bits: 8, quality: 12, chroma: '420', range: 'limited', framesPerSecond: 25, frames: 52, keyEvery: 1, telemetry: true },
-  walk: { driftPx: 4, sway: { px: 9, hertz: 1.6 }, turnDegrees: 0, zoom: 0, parallax: 0, wind: 0 },
+  walk: { driftPx: 4, sway: { px: 7, hertz: 1.6 }, turnDegrees: 0, zoom: 0, parallax: 0, wind: 0 },
 }; // prettier-ignore
 
 test('the traces of a clip are dragged, and the frames, the slider and the figures follow', async ({ page }, info) => {

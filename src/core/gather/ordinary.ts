@@ -32,7 +32,7 @@ const MOST_VIEWS = 30;
 /** Pictures that are read before they are wanted. */
 const AHEAD = 4;
 /** Changes when what pairs tell changes. */
-const RELATION = 7;
+const RELATION = 8;
 /** Filters whose strength changes over the frame or with a mark are measured elsewhere. */
 const UNEVEN = new Set(['variable-nd', 'graduated-nd']);
 /** Scenes that aren't ordinary ones: their light is a polarized screen, or a lamp. */
@@ -213,7 +213,8 @@ function viewsOf(patch: Patch, files: readonly string[], { source, tables, optio
       options.signal,
     );
     const view = reduced[0].view!;
-    return { facts, view, lay: prepareLay(luminanceOf(view, luminance), view.width, view.height, view.cellPx) };
+    const { width, height, cellPx } = view;
+    return { facts, view, lay: prepareLay(() => luminanceOf(view, luminance), width, height, cellPx) };
   }
 }
 

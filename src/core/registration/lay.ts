@@ -5,7 +5,7 @@
  */
 import { cubicAt } from '../numbers';
 import { featuresOf, similarityBetween, type Corner } from './features';
-import { applyHomography, NO_MOVE, type Homography } from './homography';
+import { applyHomography, composeHomographies, NO_MOVE, type Homography } from './homography';
 import { boxBlur, halved, type Preview } from './preview';
 import { refine } from './refine';
 
@@ -14,6 +14,8 @@ export interface LayView {
   levels: Preview[];
   /** Corners of a middle size, found when they are asked for. */
   corners: () => readonly Corner[];
+  /** Linear light at the finest size, no unit; made again when it is asked for. */
+  light: () => Float32Array;
 }
 
 export interface Laid {
@@ -52,31 +54,43 @@ const CLEARLY = 0.8;
 const MOST_PERSPECTIVE = 0.03;
 /** Root mean square of local contrast (stops) below which a block has nothing to see. */
 const LEAST_CONTRAST = 0.03;
+/** Turned (radians) or zoomed by more than this, surroundings that are squares of each picture's own differ too much. */
+const ASKEW = 0.02;
 /** Laid worse than this, pixels, isn't laid. */
 const WORST_ERROR = 1;
 
 /**
- * @param luminance linear light of a picture, no unit
+ * @param luminance gives linear light of a picture, no unit
  */
-export function prepareLay(luminance: Float32Array, width: number, height: number, cellPx: number): LayView {
-  let light: Preview = { width, height, cellPx, data: luminance };
+export function prepareLay(luminance: () => Float32Array, width: number, height: number, cellPx: number): LayView {
+  let light: Preview = { width, height, cellPx, data: luminance() };
   const levels: Preview[] = [];
   for (; light.width >= SMALLEST_PX && light.height >= 24; light = halved(light)) levels.push(contrastOf(light));
   let corners: Corner[] | null = null;
   const middle = levels.find((level) => level.width <= 500) ?? levels[levels.length - 1];
-  return { levels, corners: () => (corners ??= middle ? featuresOf(middle) : []) };
+  return { levels, corners: () => (corners ??= middle ? featuresOf(middle) : []), light: luminance };
 }
 
-/** Log light above its surroundings, stops. */
-function contrastOf({ width, height, cellPx, data }: Preview): Preview {
-  let mean = 0;
-  for (const value of data) mean += value / data.length;
-  const floor = FLOOR * mean + 1e-9;
-  const log = new Float32Array(data.length);
-  for (let i = 0; i < data.length; i++) log[i] = Math.log2(Math.max(0, data[i]) + floor);
+/**
+ * Log light above its surroundings, stops.
+ *
+ * @param inside 1 where there is light, 0 where there is none: left out, and out of the surroundings of the rest
+ */
+function contrastOf({ width, height, cellPx, data }: Preview, inside?: Float32Array): Preview {
   const radius = Math.max(3, Math.round(width / 20));
-  const smooth = boxBlur(boxBlur(log, width, height, radius), width, height, radius);
-  for (let i = 0; i < log.length; i++) log[i] -= smooth[i];
+  const smoothed = (of: Float32Array) => boxBlur(boxBlur(of, width, height, radius), width, height, radius);
+  let [sum, count] = [0, 0];
+  for (let i = 0; i < data.length; i++)
+    if (!inside || inside[i]) {
+      sum += data[i];
+      count++;
+    }
+  const floor = (FLOOR * sum) / Math.max(1, count) + 1e-9;
+  const log = new Float32Array(data.length);
+  for (let i = 0; i < data.length; i++) log[i] = !inside || inside[i] ? Math.log2(Math.max(0, data[i]) + floor) : 0;
+  const smooth = smoothed(log);
+  const share = inside && smoothed(inside);
+  for (let i = 0; i < log.length; i++) log[i] -= share ? smooth[i] / Math.max(1e-6, share[i]) : smooth[i];
   return { width, height, cellPx, data: log };
 }
 
@@ -85,15 +99,56 @@ export function layOn(first: LayView, second: LayView): LayResult {
   if (first.levels.length === 0 || second.levels.length === 0)
     return { words: 'the pictures are too small to be laid on each other' };
   const near = tryFrom(first, second, NO_MOVE, true);
-  if (near && isSound(near) && near.agreement > CLEARLY) return { laid: near };
+  if (near && isSound(near) && near.agreement > CLEARLY) return { laid: squared(first, second, near) };
   const found = similarityBetween(first.corners(), second.corners());
   const far = found && tryFrom(first, second, found, false);
   const best = [near, far].filter((one) => one !== null).sort((a, b) => b.agreement - a.agreement)[0];
-  if (best && isSound(best)) return { laid: best };
+  if (best && isSound(best)) return { laid: squared(first, second, best) };
   const bare = likenessOf(first.levels, NO_MOVE, first.levels).blocks.filter((one) => one !== null).length;
   if (bare < FEWEST_BLOCKS) return { words: 'there is too little to see in it that could be laid on anything' };
   if (best && best.overlap < LEAST_OVERLAP) return { words: 'the two show hardly anything in common' };
   return { words: 'the two do not show the same view' };
+}
+
+/**
+ * Lays a turned or zoomed picture once more, as it lies on the first: what surrounds a point is a square in both, of one size, only then.
+ */
+function squared(first: LayView, second: LayView, laid: Laid): Laid {
+  const [h0, h1, h2, h3, h4, h5, h6, h7] = laid.homography;
+  const isUpright = Math.abs(h1 - h3) < 2 * ASKEW && Math.abs(h0 + h4 - 2) < 2 * ASKEW;
+  if (isUpright) return laid;
+  const { width, height, cellPx } = first.levels[0];
+  const { width: acrossSecond, height: downSecond } = second.levels[0];
+  const seen = { width: acrossSecond, height: downSecond, data: second.light() };
+  const [half, halfSecond] = [width / 2, acrossSecond / 2];
+  const carried = new Float32Array(width * height);
+  const inside = new Float32Array(width * height);
+  for (let j = 0, i = 0; j < height; j++) {
+    const y = (j + 0.5 - height / 2) / half;
+    for (let k = 0; k < width; k++, i++) {
+      const x = (k + 0.5 - half) / half;
+      const scale = halfSecond / (h6 * x + h7 * y + 1);
+      const value = cubicAt(
+        seen,
+        (h0 * x + h1 * y + h2) * scale + halfSecond - 0.5,
+        (h3 * x + h4 * y + h5) * scale + downSecond / 2 - 0.5,
+      );
+      if (value !== value) continue;
+      carried[i] = value;
+      inside[i] = 1;
+    }
+  }
+  const own = contrastOf({ width, height, cellPx, data: first.light() }, inside);
+  const other = contrastOf({ width, height, cellPx, data: carried }, inside);
+  for (let i = 0; i < inside.length; i++) if (!inside[i]) other.data[i] = NaN;
+  const found = refine(own, other, NO_MOVE, 8, 'finest');
+  if (!found) return laid;
+  const again = {
+    ...laid,
+    homography: composeHomographies(laid.homography, found.homography),
+    errorPx: found.error * half * cellPx,
+  };
+  return isSound(again) ? again : laid;
 }
 
 function isSound({ agreement, overlap, errorPx, blocks, homography }: Laid): boolean {

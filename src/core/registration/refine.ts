@@ -16,6 +16,9 @@ const RENEWED = 4;
 const RESTLESS = 0.05;
 /** A step smaller than this, pixels of its size, is the last one. */
 const LAST_STEP = { finest: 0.008, coarser: 0.04 };
+/** After so many rounds a step that hasn't halved since as many rounds ago, and is larger than this, pixels, leads nowhere. */
+const PATIENCE = 6;
+const ASTRAY = 0.1;
 /** Differences beyond this many scales have no say (Tukey's biweight). */
 const REJECTED = 4.7;
 
@@ -89,6 +92,7 @@ export function refine(
   let variance = 0;
   let used = 0;
   let last = 0;
+  const steps: number[] = [];
   const gradient = new Float64Array(parameters);
   const upper = new Float64Array((parameters * (parameters + 1)) / 2);
   for (let round = 0; round < ROUNDS[size]; round++) {
@@ -144,6 +148,9 @@ export function refine(
     if (!h.every(Number.isFinite)) return null;
     last = Math.max(...step.map(Math.abs));
     if (last * half < LAST_STEP[size]) break;
+    steps.push(last);
+    if (size === 'finest' && round >= PATIENCE && last * half > ASTRAY && last > steps[round - PATIENCE] / 2)
+      return null;
   }
   if (size === 'finest' && last * half > RESTLESS) return null;
   // Where it was still moving it isn't surer than its last step.

@@ -31,9 +31,9 @@ export interface SolvedFilter {
 
 /**
  * What a registered ratio leaves uncertain beyond the scatter of its parts, stops: all channels alike, and each of its own (codecs, what
- * interpolation does), on stills and on clips. Found on simulated walks.
+ * interpolation does), on stills and on clips. Found on simulated walks and photographs.
  */
-const REGISTERED = { stills: { common: 0.001, own: 0.0005 }, clips: { common: 0.0015, own: 0.001 } };
+const REGISTERED = { stills: { common: 0.001, own: 0.0007 }, clips: { common: 0.0015, own: 0.001 } };
 
 export interface OrdinaryPlace {
   scene: OrdinaryScene;
