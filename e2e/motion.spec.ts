@@ -1,10 +1,8 @@
 /** How a camera moved in clips: the motion panel, its traces dragged, its frames averaged. */
 import { expect } from '@playwright/test';
-import { readdir } from 'node:fs/promises';
-import { join } from 'node:path';
 import { writeSession } from '@/simulator/files';
 import type { BenchPlan } from '@/simulator/truth';
-import { checkAccessibility, test } from './shared';
+import { checkAccessibility, dropAndMeasure, test } from './shared';
 
 /** A hand that sways before a view; every frame is coded by itself, so that its smear is its own. */
 const PLAN: BenchPlan = {
@@ -28,14 +26,7 @@ const PLAN: BenchPlan = {
 test('the traces of a clip are dragged, and the frames, the slider and the figures follow', async ({ page }, info) => {
   const folder = info.outputPath('sway');
   await writeSession(PLAN, { id: 'sway', name: 'Sway' }, folder);
-  const files = (await readdir(folder)).map((name) => join(folder, name));
-  await page.goto('/sessions/new');
-  await page.getByLabel('Files', { exact: true }).setInputFiles(files);
-  await expect(page).toHaveURL(/\/regions/, { timeout: 60_000 });
-  await page.goto(page.url().replace(/\/[a-z]+$/, '/measure'));
-  await page.getByRole('button', { name: 'Measure', exact: true }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 120_000 });
-  await page.getByRole('link', { name: 'Read the verdict' }).click();
+  await dropAndMeasure(page, folder);
   await page
     .getByTestId('verdicts')
     .getByRole('row', { name: /^ND32 / })

@@ -1,10 +1,8 @@
 /** An ordinary scene: dropped, measured, its pairs flipped through. */
 import { expect } from '@playwright/test';
-import { readdir } from 'node:fs/promises';
-import { join } from 'node:path';
 import { writeSession } from '@/simulator/files';
 import type { BenchPlan } from '@/simulator/truth';
-import { checkAccessibility, test } from './shared';
+import { checkAccessibility, dropAndMeasure, test } from './shared';
 
 const PLAN: BenchPlan = {
   title: 'A walk to the weir',
@@ -32,14 +30,7 @@ test('an ordinary scene is dropped and measured; its pairs are flipped through, 
 }, info) => {
   const folder = info.outputPath('walk');
   await writeSession(PLAN, { id: 'walkers', name: 'Walkers' }, folder);
-  const files = (await readdir(folder)).map((name) => join(folder, name));
-  await page.goto('/sessions/new');
-  await page.getByLabel('Files', { exact: true }).setInputFiles(files);
-  await expect(page).toHaveURL(/\/regions/, { timeout: 60_000 });
-  await page.goto(page.url().replace(/\/[a-z]+$/, '/measure'));
-  await page.getByRole('button', { name: 'Measure', exact: true }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 120_000 });
-  await page.getByRole('link', { name: 'Read the verdict' }).click();
+  await dropAndMeasure(page, folder);
   await expect(page.getByTestId('verdicts')).toBeVisible();
   const row = page.getByTestId('verdicts').getByRole('row', { name: /^ND8 / });
   expect(Math.abs(Number((await row.getByRole('cell').nth(1).innerText()).split(' ')[0]) - 3.2)).toBeLessThanOrEqual(

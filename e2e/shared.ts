@@ -1,6 +1,8 @@
 /** What all browser tests share. */
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type Page } from '@playwright/test';
+import { readdir } from 'node:fs/promises';
+import { join } from 'node:path';
 
 /** Every test fails on an error in the console or a page that throws. */
 export const test = base.extend<{ quiet: void }>({
@@ -32,4 +34,16 @@ export async function checkAccessibility(page: Page) {
       .map((target) => `${id}: ${target}`),
   );
   expect(told).toEqual([]);
+}
+
+/** Drops a folder with its session file, measures it and opens the verdict. */
+export async function dropAndMeasure(page: Page, folder: string) {
+  await page.goto('/sessions/new');
+  const files = (await readdir(folder)).map((name) => join(folder, name));
+  await page.getByLabel('Files', { exact: true }).setInputFiles(files);
+  await expect(page).toHaveURL(/\/regions/, { timeout: 60_000 });
+  await page.goto(page.url().replace(/\/[a-z]+$/, '/measure'));
+  await page.getByRole('button', { name: 'Measure', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 120_000 });
+  await page.getByRole('link', { name: 'Read the verdict' }).click();
 }
