@@ -78,19 +78,28 @@ export function meanFall(one: Fall, other: Fall): Fall {
 /** Least squares of the log ratio on −f², by the power common to both. */
 function kOf(one: TileSpectrum, other: TileSpectrum, key: 'cross' | 'crossX' | 'crossY', power: 1 | 2): number | null {
   let [top, bottom, n] = [0, 0, 0];
+  // By their neighbors: a bin whose common power happens to be high must not have the more say for it.
+  const [ownShare, otherShare] = [neighborly(one.coherence), neighborly(other.coherence)];
   FREQUENCIES.forEach((f, i) => {
-    if (f < BAND.from || f > BAND.to || one.coherence[i] < LEAST_COHERENCE || other.coherence[i] < LEAST_COHERENCE)
-      return;
+    if (f < BAND.from || f > BAND.to || ownShare[i] < LEAST_COHERENCE || otherShare[i] < LEAST_COHERENCE) return;
     const ratio = one[key][i] / other[key][i];
     if (!(ratio > 0) || !Number.isFinite(ratio)) return;
     // Finer bins hold more frequencies, and what is common is surer than what isn't.
-    const weight = f * (one.coherence[i] * other.coherence[i]) ** 2;
+    const weight = f * (ownShare[i] * otherShare[i]) ** 2;
     const square = f * f;
     top -= (weight * square * Math.log(ratio)) / power;
     bottom += weight * square * square;
     n++;
   });
   return n >= 5 && bottom > 0 ? top / bottom : null;
+}
+
+/** Of each value the mean of the two before it and the two after it. */
+function neighborly(values: ArrayLike<number>): number[] {
+  return Array.from(values, (_, i) => {
+    const near = [i - 2, i - 1, i + 1, i + 2].filter((at) => at >= 0 && at < values.length);
+    return near.reduce((sum, at) => sum + values[at], 0) / near.length;
+  });
 }
 
 /** Mean without outliers, and its standard uncertainty. */

@@ -10,7 +10,7 @@ const WIDEST_U95 = 0.12;
 /** Where MTFs are compared, cycles/pixel (formats.md). */
 const AT = 0.25;
 /** The estimator against known blurs, of the ratio: on stills, and on clips, whose codec takes and copies detail. Found on simulated walks and photographs. */
-const METHOD_U = { stills: 0.011, clips: 0.018 };
+const METHOD_U = { stills: 0.015, clips: 0.018 };
 /** Pictures whose fall lies within this many of their own uncertainties of the least speak: the sharpest. */
 const AS_SHARP = 2;
 
