@@ -166,7 +166,7 @@ export async function benchWalk(): Promise<void> {
     const ours = (performance.now() - started) / 1000;
     if (code !== 0) throw new Error(`measuring ended with ${code}`);
     const { filters } = JSON.parse(await readFile(join(folder, 'readings.json'), 'utf8')) as {
-      filters: { density?: { stops: { value: number; u95: number } }; motion?: unknown }[];
+      filters: { density?: unknown }[];
     };
     const measured = filters.filter((one) => one.density).length;
     console.log(

@@ -267,16 +267,17 @@ async function decodeFrames(
   // Frames as they are, none doubled or left out to even the rate.
   const output = ['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(count)];
   const format = ['-pix_fmt', clip.format.name, '-f', 'rawvideo', 'pipe:1'];
-  let frame = Buffer.allocUnsafeSlow(bytes);
+  let frame: Buffer | null = null;
   let [filled, index] = [0, 0];
   const take = (part: Buffer) => {
     for (let from = 0; from < part.length;) {
+      frame ??= Buffer.allocUnsafeSlow(bytes);
       const taken = part.copy(frame, filled, from);
       from += taken;
       filled += taken;
       if (filled < bytes) continue;
       filled = 0;
-      if (look(planesOf(frame, clip), index++)) frame = Buffer.allocUnsafeSlow(bytes);
+      if (look(planesOf(frame, clip), index++)) frame = null;
     }
   };
   try {

@@ -35,7 +35,7 @@ export function MotionPanel({
   ];
   // One moment for the traces and the frames, counted from each clip's first frame.
   const [seconds, choose] = useState(0);
-  // Both traces over the same seconds, so that one cursor runs through them.
+  // Traces and slider over the same seconds, so that one cursor runs through them.
   const end = Math.max(...clips.flatMap(({ clip }) => [...clip.path, ...clip.waves].map(([t]) => t - startOf(clip))));
   return (
     <Panel title="Motion" method="motion">
@@ -128,7 +128,7 @@ export function MotionPanel({
           {one}
         </p>
       ))}
-      <Moment motion={motion} session={session} sessionId={sessionId} seconds={seconds} choose={choose} />
+      <Moment {...{ motion, session, sessionId, end, seconds, choose }} />
       <p className="text-ink-3 text-[12.5px] mt-1.5">
         A filter changes these only through the shutter.{' '}
         <Link href={`/sessions/${sessionId}/compare`} className="underline">
@@ -191,20 +191,22 @@ function Moment({
   motion,
   session,
   sessionId,
+  end,
   seconds,
   choose,
 }: {
   motion: MotionReadings;
   session: Session;
   sessionId: string;
+  /** Seconds of the clips that are told of. */
+  end: number;
   seconds: number;
   choose: (seconds: number) => void;
 }) {
   const fileOf = (take?: string) => session.takes.find(({ id }) => id === take)?.files[0];
   const files = { bare: fileOf(motion.bare?.take), filtered: fileOf(motion.take) };
-  const end = Math.max(0, ...[...motion.waves, ...motion.path].map(([seconds]) => seconds)) - startOf(motion);
   const [angle, open] = useState(0);
-  if (!files.filtered || end <= 0) return null;
+  if (!files.filtered || !(end > 0)) return null;
   const frame = (file: string, start: number, degrees: number) =>
     `/api/sessions/${sessionId}/averaged?${new URLSearchParams({ file, at: (start + seconds).toFixed(2), angle: String(degrees) })}`;
   return (

@@ -1,0 +1,46 @@
+/** Falls of spectra drawn at random around a known one, with the chance that finite tiles and noise bring. */
+import { seededNormals } from '../numbers';
+import { fallBetween } from './fall';
+import { FREQUENCIES, type TileSpectrum } from './spectra';
+
+const bins = FREQUENCIES.length;
+
+/**
+ * Tiles of a scene whose power falls with the frequency, seen through exp(−k f²) twice, under even noise. Chance moves a bin's common
+ * power and its coherence together, as in a tile of so many frequencies a bin.
+ */
+function tiles(k: number, noise: number, seed: number, count = 400): TileSpectrum[] {
+  const normal = seededNormals(seed);
+  return Array.from({ length: count }, () => {
+    const row = () => {
+      const cross = new Float64Array(bins);
+      const coherence = new Float64Array(bins);
+      FREQUENCIES.forEach((f, i) => {
+        const scene = (0.05 / f) ** 2 * Math.exp(-2 * k * f * f);
+        const frequencies = Math.max(4, 250 * f);
+        cross[i] = scene + ((scene + noise) / Math.sqrt(frequencies)) * normal();
+        coherence[i] = cross[i] / (scene + noise);
+      });
+      return { cross, coherence };
+    };
+    const { cross, coherence } = row();
+    return { cross, coherence, crossX: row().cross, crossY: row().cross };
+  });
+}
+
+test('a known fall comes back, and of the same there is none', () => {
+  expect(fallBetween(tiles(4, 1e-4, 1), tiles(0, 1e-4, 2))!.k).toBeCloseTo(4, 0);
+  expect(Math.abs(fallBetween(tiles(0, 1e-4, 3), tiles(0, 1e-4, 4))!.k)).toBeLessThan(0.2);
+});
+
+test('weak texture doesn’t make a filter look sharper than it is', () => {
+  // A bin that chance lifts must not have the more say for it: weighed by its own coherence it would keep 0.04 too much.
+  const { k } = fallBetween(tiles(4, 0.05, 5), tiles(0, 0.05, 6))!;
+  const kept = (fall: number) => Math.exp(-fall * 0.25 ** 2);
+  expect(Math.abs(kept(k) - kept(4))).toBeLessThan(0.02);
+});
+
+test('too few tiles tell nothing', () => {
+  expect(fallBetween(tiles(2, 1e-4, 7, 2), tiles(0, 1e-4, 8, 2))).toBeNull();
+  expect(fallBetween([null, null, null], tiles(0, 1e-4, 9, 3))).toBeNull();
+});
