@@ -3,7 +3,7 @@
  * another; readings are written in the same transaction that ends the job, so there are never two of them.
  */
 import { QueryTypes } from 'sequelize';
-import { store } from '@/store/database';
+import { atomically, store } from '@/store/database';
 import type { JobModel, Json } from '@/store/models';
 import type { Readings } from '@/core/session';
 
@@ -47,8 +47,8 @@ function view(row: JobModel): JobView {
 
 /** Queues a measurement; one that waits or runs already is given back instead. */
 export async function requestMeasure(sessionId: string): Promise<JobView> {
-  const { sequelize, models } = store();
-  return sequelize.transaction(async (transaction) => {
+  const { models } = store();
+  return atomically(async (transaction) => {
     await models.Session.findOne({ where: { id: sessionId }, lock: transaction.LOCK.UPDATE, transaction });
     const open = await models.Job.findOne({
       where: { sessionId, state: ['queued', 'running'], cancelRequested: false },
@@ -89,7 +89,7 @@ export async function latestJob(sessionId: string): Promise<JobView | null> {
 /** Claims the oldest job that waits or was abandoned; `null` when there is none. */
 export async function claimJob(worker: string): Promise<JobView | null> {
   const { sequelize, models } = store();
-  return sequelize.transaction(async (transaction) => {
+  return atomically(async (transaction) => {
     // Sequelize drops skipLocked, hence the plain statement.
     const [found] = await sequelize.query<{ id: number; attempts: number }>(
       `SELECT id, attempts FROM jobs
@@ -156,8 +156,8 @@ export async function finishJob(
     | { state: 'failed'; error: string }
     | { state: 'cancelled' },
 ): Promise<boolean> {
-  const { sequelize, models } = store();
-  return sequelize.transaction(async (transaction) => {
+  const { models } = store();
+  return atomically(async (transaction) => {
     const row = await models.Job.findOne({
       where: { id: job.id, worker, state: 'running' },
       transaction,

@@ -1,5 +1,6 @@
 /** One connection pool a process, kept across hot reloads. */
-import { Sequelize } from 'sequelize';
+import { setTimeout as pause } from 'node:timers/promises';
+import { DatabaseError, Sequelize, Transaction } from 'sequelize';
 import { readConfig } from './config';
 import { defineModels, type Models } from './models';
 
@@ -29,6 +30,32 @@ function connect(): Store {
     define: { underscored: true, charset: 'utf8mb4' },
   });
   return { sequelize, models: defineModels(sequelize) };
+}
+
+/** MariaDB's ER_LOCK_DEADLOCK and ER_LOCK_WAIT_TIMEOUT: it undid the transaction, which may be tried again. */
+const UNDONE = [1213, 1205];
+const MOST_TRIES = 10;
+const PAUSE_MS = 20;
+
+/**
+ * Does all of `work` in one transaction or nothing of it.
+ *
+ * @param work may run several times: transactions that wait for each other in a circle, as deletes and inserts of
+ *   neighboring rows do, are undone by the database one by one, and tried again here
+ * @throws what `work` throws, and the database's error after ten tries
+ */
+export async function atomically<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+  // Gaps between rows aren't locked at this level: sessions edited beside each other seldom meet at all.
+  const isolationLevel = Transaction.ISOLATION_LEVELS.READ_COMMITTED;
+  for (let tries = 1; ; tries++) {
+    try {
+      return await store().sequelize.transaction({ isolationLevel }, work);
+    } catch (error) {
+      const undone = error instanceof DatabaseError && UNDONE.includes((error.parent as { errno?: number }).errno ?? 0);
+      if (!undone || tries === MOST_TRIES) throw error;
+      await pause(PAUSE_MS * tries * (0.5 + Math.random()));
+    }
+  }
 }
 
 /** Closes the pool, for programs that end. */

@@ -6,7 +6,7 @@ import { readdir, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Op } from 'sequelize';
 import { readConfig } from './config';
-import { store } from './database';
+import { atomically, store } from './database';
 import { mediaPath } from './media';
 
 const DAY_MS = 86_400_000;
@@ -56,7 +56,7 @@ export async function purgeDeleted(now = Date.now()): Promise<void> {
   const candidates = await File.findAll({ where: old, attributes: ['sha256'] });
   for (const { sha256 } of candidates) {
     const path = mediaPath(sha256);
-    const gone = await store().sequelize.transaction(async (transaction) => {
+    const gone = await atomically(async (transaction) => {
       const named = { where: { sha256 }, transaction };
       const names = (await SessionFile.count(named)) + (await Inbox.count(named)) + (await ShelfPhoto.count(named));
       if (names > 0) return false;

@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import { col, fn, Op, where } from 'sequelize';
 import { reportSchema, type Report } from '@/core/report';
-import { store } from './database';
+import { atomically, store } from './database';
 import type { Json } from './models';
 
 export interface ReportVersion {
@@ -16,7 +16,7 @@ export interface ReportVersion {
 export async function freezeReport(reportId: string, document: Json): Promise<ReportVersion> {
   const { ReportVersion } = store().models;
   const hash = createHash('sha256').update(JSON.stringify(document)).digest('hex');
-  return store().sequelize.transaction(async (transaction) => {
+  return atomically(async (transaction) => {
     const last = Number((await ReportVersion.max('number', { where: { reportId }, transaction })) ?? 0);
     const row = await ReportVersion.create({ reportId, number: last + 1, hash, document }, { transaction });
     return { number: row.number, hash, frozenAt: row.createdAt };

@@ -3,7 +3,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
 import { parseSession, SessionError, type Session } from '@/core/session';
 import { GENERATOR } from '@/core/version';
-import { store } from './database';
+import { atomically, store } from './database';
 import type { Json } from './models';
 
 /** Where the lists of a session file live: keys of the file that are tables of their own. */
@@ -27,7 +27,7 @@ export class NoSuchSession extends Error {
 export async function createSession(document: unknown, files: ReadonlyMap<string, string>): Promise<string> {
   parseSession(document);
   const id = randomUUID();
-  await store().sequelize.transaction((transaction) => writeSession(id, document as Json, files, transaction, true));
+  await atomically((transaction) => writeSession(id, document as Json, files, transaction, true));
   return id;
 }
 
@@ -41,7 +41,7 @@ export async function editSession(
   change: (document: Json) => Json,
   files: ReadonlyMap<string, string> = new Map(),
 ): Promise<void> {
-  await store().sequelize.transaction(async (transaction) => {
+  await atomically(async (transaction) => {
     await lockSession(id, transaction);
     const document = change(await readDocument(id, transaction));
     parseSession(document);

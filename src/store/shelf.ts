@@ -1,10 +1,10 @@
 /** The shelf: kits, rigs and reports, kept for more than one sitting. A session carries copies of its own. */
 import { randomUUID } from 'node:crypto';
-import type { ModelStatic } from 'sequelize';
+import type { ModelStatic, Transaction } from 'sequelize';
 import { z } from 'zod';
 import { keptKitSchema, keptRigSchema, type KeptKit, type KeptRig } from '@/core/kits';
 import { reportSchema, type Report } from '@/core/report';
-import { store } from './database';
+import { atomically, store } from './database';
 import type { Json, KeptModel } from './models';
 
 /** Something of the shelf that can't be read or written, with a sentence for people. */
@@ -95,7 +95,7 @@ async function write<T>(shelf: Shelf<T>, item: unknown, place?: { id: string; re
     data: parsed.data as Json,
     items: shelf.itemsOf(parsed.data),
   };
-  return store().sequelize.transaction(async (transaction) => {
+  return atomically(async (transaction) => {
     const id = place?.id ?? randomUUID();
     const revision = (place?.revision ?? 0) + 1;
     if (!place) await shelf.model().create({ id, ...row, revision }, { transaction });
@@ -112,8 +112,6 @@ async function write<T>(shelf: Shelf<T>, item: unknown, place?: { id: string; re
     return { id, revision, item: parsed.data };
   });
 }
-
-type Transaction = Awaited<ReturnType<ReturnType<typeof store>['sequelize']['transaction']>>;
 
 /** Photos keep their files from the purge. */
 async function notePhotos(kitId: string, hashes: readonly string[], transaction: Transaction): Promise<void> {
