@@ -19,7 +19,7 @@ import { parseSessionText, type Readings } from '../src/core/session';
 import { folderSource } from '../src/media/folder';
 import { trueCorner } from '../src/simulator/expected';
 import { writeSession } from '../src/simulator/files';
-import { blurTexture, REACH, type Landscape } from '../src/simulator/landscape';
+import { blurTexture, PAINT_BLUR, REACH, type Landscape } from '../src/simulator/landscape';
 import { randomWalk, type WalkKind } from '../src/simulator/randomWalk';
 import { simulateSession } from '../src/simulator/session';
 import type { BenchPlan } from '../src/simulator/truth';
@@ -104,7 +104,7 @@ function rowsOf(plan: BenchPlan, readings: Readings): Row[] {
 }
 
 /** A photograph as a scene: its middle, as large as painted ones are, in light. */
-async function photoLandscape(path: string, { width, height, camera }: BenchPlan): Promise<Landscape> {
+async function photoLandscape(path: string, { width, height }: BenchPlan): Promise<Landscape> {
   const density = 1.6 * (width / 2);
   const size = { width: Math.ceil(2 * REACH * density), height: Math.ceil((2 * REACH * density * height) / width) };
   const { data } = await sharp(path)
@@ -118,7 +118,7 @@ async function photoLandscape(path: string, { width, height, camera }: BenchPlan
     return v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
   });
   const light = Float32Array.from(data, (code) => Math.max(0.002, 0.9 * table[code]));
-  blurTexture(light, size.width, size.height, 3, 1.6 * camera.blurPx);
+  blurTexture(light, size.width, size.height, 3, 1.6 * PAINT_BLUR);
   return { back: { ...size, density, light } };
 }
 

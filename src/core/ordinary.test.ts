@@ -152,6 +152,18 @@ test('a picture blurred by a movement is told, and the sharpest speak', async ()
   expect(Math.abs(sharpness![0].retained.value - keptOf(plan.filters[0], plan))).toBeLessThan(0.05);
 });
 
+test('takes that are zoomed against each other, before a soft lens: kept sharpness stays the filter’s own', async () => {
+  const plan: BenchPlan = {
+    ...WALK,
+    camera: { ...WALK.camera, blurPx: 0.9 },
+    filters: [{ ...ND, blurPx: 1.2 }],
+    walk: { ...WALK.walk, zoom: 0.02 },
+  };
+  const [{ sharpness }] = (await measured(plan)).filters;
+  const { value, u95 } = sharpness![0].retained;
+  expect(Math.abs(value - keptOf(plan.filters[0], plan))).toBeLessThan(Math.min(0.05, u95));
+});
+
 test('bare pictures that are clipped nearly everywhere give no figure, and the reason', async () => {
   // Overexposed bare, and a filter that brings all of it back into range.
   const { filters, faults } = await measured({ ...SMALL, protocol: 'locked', bareLevel: 12 });

@@ -32,6 +32,8 @@ export const REACH = 1.3;
 export const FRONT_ENDS = -0.2;
 /** Texture pixels a picture's pixel. */
 const FINER = 1.6;
+/** How soft the painting is by itself, standard deviation in pixels of a picture: as little as its pixels can be taken without aliases. */
+export const PAINT_BLUR = 0.45;
 
 /** Smooth noise between 0 and 1: random values on a lattice with smoothed steps between. */
 export function valueNoise(seed: string, size = 512): (x: number, y: number) => number {
@@ -72,9 +74,8 @@ const times = (light: Light, factor: number): Light => [light[0] * factor, light
 
 /**
  * @param width, height of the pictures that will be taken, pixels
- * @param blurPx the lens's blur, standard deviation in pixels of a picture
  */
-export function paintLandscape(seed: string, width: number, height: number, blurPx: number): Landscape {
+export function paintLandscape(seed: string, width: number, height: number): Landscape {
   const density = FINER * (width / 2);
   const aspect = height / width;
   const size = { width: Math.ceil(2 * REACH * density), height: Math.ceil(2 * REACH * aspect * density) };
@@ -127,8 +128,8 @@ export function paintLandscape(seed: string, width: number, height: number, blur
       }
       back.light.set(light, 3 * at);
     }
-  blurTexture(back.light, size.width, size.height, 3, FINER * blurPx);
-  const front = paintTree(`${seed}/tree`, size, density, grain, blurPx);
+  blurTexture(back.light, size.width, size.height, 3, FINER * PAINT_BLUR);
+  const front = paintTree(`${seed}/tree`, size, density, grain);
   return { back, front, water, sky };
 }
 
@@ -151,7 +152,6 @@ function paintTree(
   { width, height }: { width: number; height: number },
   density: number,
   grain: number,
-  blurPx: number,
 ): Texture {
   const leaves = layered(valueNoise(`${seed}/leaves`), 3, 0.8);
   const crown = layered(valueNoise(`${seed}/crown`), 4);
@@ -178,8 +178,8 @@ function paintTree(
       for (let c = 0; c < 3; c++) light[3 * at + c] *= cover[at];
     }
   // Light is kept times cover, so that both may be blurred.
-  blurTexture(light, width, height, 3, FINER * blurPx);
-  blurTexture(cover, width, height, 1, FINER * blurPx);
+  blurTexture(light, width, height, 3, FINER * PAINT_BLUR);
+  blurTexture(cover, width, height, 1, FINER * PAINT_BLUR);
   return { width, height, density, light, cover };
 }
 

@@ -1,7 +1,16 @@
 /** The stand-in camera before an ordinary scene: it drifts and shakes, water ripples, leaves sway, somebody walks by. */
 import type { Picture } from '@/core/patches';
 import { encoder } from './encode';
-import { blurTexture, FRONT_ENDS, paintLandscape, REACH, valueNoise, type Landscape, type Texture } from './landscape';
+import {
+  blurTexture,
+  FRONT_ENDS,
+  PAINT_BLUR,
+  paintLandscape,
+  REACH,
+  valueNoise,
+  type Landscape,
+  type Texture,
+} from './landscape';
 import { BARE_SHUTTER_DENOMINATOR } from './plan';
 import { seededRandom } from './random';
 import { spoiledOf } from './spoiled';
@@ -14,10 +23,9 @@ const landscapes = new Map<string, Landscape>();
 /** Landscapes are large; seldom are two of them taken in turns. */
 const MOST_LANDSCAPES = 3;
 
-type Painted = Pick<BenchPlan, 'seed' | 'width' | 'height' | 'camera' | 'walk'>;
+type Painted = Pick<BenchPlan, 'seed' | 'width' | 'height' | 'walk'>;
 
-const keyOf = ({ seed, width, height, camera, walk }: Painted) =>
-  `${walk?.landscape ?? seed} ${width} ${height} ${camera.blurPx}`;
+const keyOf = ({ seed, width, height, walk }: Painted) => `${walk?.landscape ?? seed} ${width} ${height}`;
 
 /** The plan's scene, painted once. */
 export function landscapeOf(plan: Painted): Landscape {
@@ -25,8 +33,7 @@ export function landscapeOf(plan: Painted): Landscape {
   let known = landscapes.get(key);
   if (!known) {
     if (landscapes.size >= MOST_LANDSCAPES) landscapes.delete(landscapes.keys().next().value!);
-    const { width, height, camera } = plan;
-    landscapes.set(key, (known = paintLandscape(plan.walk?.landscape ?? plan.seed, width, height, camera.blurPx)));
+    landscapes.set(key, (known = paintLandscape(plan.walk?.landscape ?? plan.seed, plan.width, plan.height)));
   }
   return known;
 }
@@ -136,7 +143,9 @@ export function renderWalk(plan: BenchPlan, take: PlannedTake, index: number): P
   const spoiled = spoiledOf(plan, take, index);
   const seen = spoiled.elsewhere ? { ...plan, walk: { ...walk, landscape: `${plan.seed}/elsewhere` } } : plan;
   const light = viewOf(plan, landscapeOf(seen), take, index);
-  const blur = (take.filter?.blurPx ?? 0) * (width / 1200);
+  // What the painting isn't soft by itself, the lens and the filter are, in pixels of the picture: a view that is zoomed is no softer.
+  const lens = Math.sqrt(Math.max(0, camera.blurPx ** 2 - PAINT_BLUR ** 2));
+  const blur = Math.hypot(lens, (take.filter?.blurPx ?? 0) * (width / 1200));
   const [shakeX, shakeY] = spoiled.shakePx ?? [0, 0];
   blurTexture(light, width, height, 3, [Math.hypot(blur, shakeX), Math.hypot(blur, shakeY)]);
   if (walk.sway && plan.clips) smearTexture(light, width, height, wayOver(plan, take, index));

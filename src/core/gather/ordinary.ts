@@ -32,7 +32,7 @@ const MOST_VIEWS = 30;
 /** Pictures that are read before they are wanted. */
 const AHEAD = 4;
 /** Changes when what pairs tell changes. */
-const RELATION = 9;
+const RELATION = 10;
 /** Filters whose strength changes over the frame or with a mark are measured elsewhere. */
 const UNEVEN = new Set(['variable-nd', 'graduated-nd']);
 /** Scenes that aren't ordinary ones: their light is a polarized screen, or a lamp. */

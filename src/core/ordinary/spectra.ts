@@ -74,51 +74,31 @@ function textureOf({ fine }: SceneView, x: number, y: number, size: number): num
   return mean > 0 ? sum / n / (mean / n) ** 2 : 0;
 }
 
+/** A picture seen on the grid of pixels of another: where a point of that one is in it; `null` for the grid's own picture. */
+export interface Seen {
+  view: SceneView;
+  homography: Homography | null;
+}
+
 /**
- * Spectra of tiles around spots of the first picture; `null` where the second doesn't show one.
- *
- * @param homography from the first picture to the second
+ * Spectra of tiles around spots of a picture; `null` where one of the two doesn't show it. Both are seen on that picture's grid, so that
+ * spectra of other pairs on it are of the same parts of the scene at the same frequencies.
  */
 export function tileSpectra(
-  first: SceneView,
-  second: SceneView,
-  homography: Homography,
+  grid: SceneView,
+  first: Seen,
+  second: Seen,
   spots: readonly Spot[],
-  size = tileSize(first),
+  size = tileSize(grid),
 ): (TileSpectrum | null)[] {
   const window = Float64Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / size));
   return spots.map((spot) => {
-    const [cx, cy] = pixelAt(first, spot);
+    const [cx, cy] = pixelAt(grid, spot);
     const [left, top] = [Math.round(cx - size / 2), Math.round(cy - size / 2)];
-    if (left < 0 || top < 0 || left + size > first.fine.width || top + size > first.fine.height) return null;
+    if (left < 0 || top < 0 || left + size > grid.fine.width || top + size > grid.fine.height) return null;
     const data = new Float64Array(2 * size * size);
-    let meanA = 0;
-    let meanB = 0;
-    // Within a tile a homography is as good as straight: from its corners on, no lists are made for each pixel.
-    const place = (x: number, y: number) =>
-      pixelAt(second, applyHomography(homography, ...spotAt(first, left + x + 0.5, top + y + 0.5)));
-    const [x00, y00] = place(0, 0);
-    const [x10, y10] = place(size, 0);
-    const [x01, y01] = place(0, size);
-    const [x11, y11] = place(size, size);
-    for (let y = 0; y < size; y++) {
-      const t = y / size;
-      const rowX = x00 + t * (x01 - x00);
-      const rowY = y00 + t * (y01 - y00);
-      const stepX = (x10 - x00 + t * (x11 - x10 - x01 + x00)) / size;
-      const stepY = (y10 - y00 + t * (y11 - y10 - y01 + y00)) / size;
-      for (let x = 0; x < size; x++) {
-        const b = sincAt(second.fine, rowX + x * stepX - 0.5, rowY + x * stepY - 0.5);
-        if (b !== b) return null;
-        const at = y * size + x;
-        data[2 * at] = first.fine.data[(top + y) * first.fine.width + left + x];
-        data[2 * at + 1] = b;
-        meanA += data[2 * at];
-        meanB += b;
-      }
-    }
-    meanA /= size * size;
-    meanB /= size * size;
+    const meanA = fillTile(data, 0, grid, first, left, top, size);
+    const meanB = fillTile(data, 1, grid, second, left, top, size);
     if (!(meanA > 0) || !(meanB > 0)) return null;
     for (let y = 0; y < size; y++)
       for (let x = 0; x < size; x++) {
@@ -130,6 +110,45 @@ export function tileSpectra(
     transform2d(data, size);
     return binned(data, size);
   });
+}
+
+/** Writes a tile into every second place of the data; gives its mean, NaN where the picture doesn't show all of it. */
+function fillTile(
+  data: Float64Array,
+  offset: 0 | 1,
+  grid: SceneView,
+  { view, homography }: Seen,
+  left: number,
+  top: number,
+  size: number,
+): number {
+  let sum = 0;
+  if (!homography) {
+    for (let y = 0; y < size; y++)
+      for (let x = 0; x < size; x++)
+        sum += data[2 * (y * size + x) + offset] = view.fine.data[(top + y) * view.fine.width + left + x];
+    return sum / (size * size);
+  }
+  // Within a tile a homography is as good as straight: from its corners on, no lists are made for each pixel.
+  const place = (x: number, y: number) =>
+    pixelAt(view, applyHomography(homography, ...spotAt(grid, left + x + 0.5, top + y + 0.5)));
+  const [x00, y00] = place(0, 0);
+  const [x10, y10] = place(size, 0);
+  const [x01, y01] = place(0, size);
+  const [x11, y11] = place(size, size);
+  for (let y = 0; y < size; y++) {
+    const t = y / size;
+    const rowX = x00 + t * (x01 - x00);
+    const rowY = y00 + t * (y01 - y00);
+    const stepX = (x10 - x00 + t * (x11 - x10 - x01 + x00)) / size;
+    const stepY = (y10 - y00 + t * (y11 - y10 - y01 + y00)) / size;
+    for (let x = 0; x < size; x++) {
+      const value = sincAt(view.fine, rowX + x * stepX - 0.5, rowY + x * stepY - 0.5);
+      if (value !== value) return NaN;
+      sum += data[2 * (y * size + x) + offset] = value;
+    }
+  }
+  return sum / (size * size);
 }
 
 /** The two real tiles' spectra out of the complex one's (one in its real, one in its imaginary part), by bins. */

@@ -37,10 +37,13 @@ export function addFrameSharpness(result: FilterReadings, scene: OrdinaryScene, 
   const between = Math.max(Number.isFinite(scatter) ? scatter : 0, chance / Math.sqrt(sharpest.length));
   // Tiles of one place err alike in every picture: pictures don't make them surer without end.
   const own = typical / Math.sqrt(Math.min(3, sharpest.length));
+  // What zoom leaves unsure is the lens's, of all pictures alike.
+  const zoom = median(sharpest.map((one) => one.zoomU));
   const retained = Math.exp(-k * AT * AT);
   const uncertainty = combine([
     { source: 'scatter of tiles', u: retained * AT * AT * own, degreesOfFreedom: Infinity },
     { source: 'pictures differ', u: retained * AT * AT * between, degreesOfFreedom: Math.max(1, sharpest.length - 1) },
+    { source: 'zoom between views', u: retained * AT * AT * zoom, degreesOfFreedom: Infinity },
     { source: 'method', u: METHOD_U[filmed ? 'clips' : 'stills'], degreesOfFreedom: Infinity },
   ]); // prettier-ignore
   if (!(uncertainty.u95 <= WIDEST_U95)) {

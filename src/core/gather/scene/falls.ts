@@ -1,46 +1,48 @@
 /** How a picture's sharpness falls against bare's. */
-import { commonSpectra, fallBetween, spotsOf, tileSpectra, type Fall } from '../../ordinary';
-import { applyHomography, composeHomographies, invertHomography } from '../../registration';
+import { commonSpectra, fallBetween, spotsOf, stretchOf, tileSpectra, type Fall, type SceneView } from '../../ordinary';
+import { applyHomography, composeHomographies } from '../../registration';
 import type { Load, Loaded, On } from './types';
 
-/** Textured places of a picture that a bare one shows too, and where they are there. */
-function sharedSpots({ view }: Loaded, { homography }: On) {
-  const spots = spotsOf(view, (spot) => {
+/** Textured places of a picture that a bare one shows too. */
+function sharedSpots(view: SceneView, { homography }: On) {
+  return spotsOf(view, (spot) => {
     const [u, v] = applyHomography(homography, ...spot);
     return Math.abs(u) < 0.95 && Math.abs(v) < (0.95 * view.height) / view.width;
   });
-  return { spots, there: spots.map((spot) => applyHomography(homography, ...spot)) };
 }
 
 /** How a picture's sharpness falls against bare's, by bare pictures of two takes: no two of the three share noise or a codec's copies. */
-export async function fallAcross(first: Loaded, on: On, other: On, load: Load): Promise<Fall | null> {
-  const [before, after] = [await load(on.file), await load(other.file)];
-  const { spots, there } = sharedSpots(first, on);
-  const between = composeHomographies(other.homography, invertHomography(on.homography));
+export async function fallAcross({ view }: Loaded, on: On, other: On, load: Load): Promise<Fall | null> {
+  const spots = sharedSpots(view, on);
+  const own = { view, homography: null };
+  const before = { view: (await load(on.file)).view, homography: on.homography };
+  const after = { view: (await load(other.file)).view, homography: other.homography };
   return fallBetween(
-    commonSpectra(
-      tileSpectra(first.view, before.view, on.homography, spots),
-      tileSpectra(first.view, after.view, other.homography, spots),
-    ),
-    tileSpectra(before.view, after.view, between, there),
+    commonSpectra(tileSpectra(view, own, before, spots), tileSpectra(view, own, after, spots)),
+    tileSpectra(view, before, after, spots),
     1,
+    stretchOf([on.homography, other.homography]),
   );
 }
 
 /** How a picture's sharpness falls against the bare one's that it was laid on: both through a partner of their own take. */
 export async function fallOf(
-  first: Loaded,
+  { view }: Loaded,
   partner: On | undefined,
   on: On,
   barePartner: On | undefined,
   load: Load,
 ): Promise<Fall | null> {
   if (!partner || !barePartner) return null;
-  const second = await load(partner.file);
-  const [bare, bareSecond] = [await load(on.file), await load(barePartner.file)];
-  const { spots, there } = sharedSpots(first, on);
+  const spots = sharedSpots(view, on);
+  const second = { view: (await load(partner.file)).view, homography: partner.homography };
+  const bare = { view: (await load(on.file)).view, homography: on.homography };
+  const toBareSecond = composeHomographies(barePartner.homography, on.homography);
+  const bareSecond = { view: (await load(barePartner.file)).view, homography: toBareSecond };
   return fallBetween(
-    tileSpectra(first.view, second.view, partner.homography, spots),
-    tileSpectra(bare.view, bareSecond.view, barePartner.homography, there),
+    tileSpectra(view, { view, homography: null }, second, spots),
+    tileSpectra(view, bare, bareSecond, spots),
+    2,
+    stretchOf([on.homography, toBareSecond]),
   );
 }
