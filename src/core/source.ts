@@ -21,8 +21,8 @@ export interface PictureFacts {
   frameSeconds?: number;
   /** True of a raw still. */
   raw?: boolean;
-  /** Of a clip. */
-  clip?: { seconds: number; framesPerSecond: number; codec: string };
+  /** Of a clip; `bits` are those of its codes as they are stored. */
+  clip?: { seconds: number; framesPerSecond: number; codec: string; bits: number };
 }
 
 /** A picture that can't be read, with a sentence for people. */

@@ -32,7 +32,7 @@ const MOST_VIEWS = 30;
 /** Pictures that are read before they are wanted. */
 const AHEAD = 4;
 /** Changes when what pairs tell changes. */
-const RELATION = 10;
+const RELATION = 11;
 /** Filters whose strength changes over the frame or with a mark are measured elsewhere. */
 const UNEVEN = new Set(['variable-nd', 'graduated-nd']);
 /** Scenes that aren't ordinary ones: their light is a polarized screen, or a lamp. */
@@ -274,6 +274,7 @@ function sceneOf(
       file,
       filter: take.filter,
       seconds,
+      bits: facts.clip?.bits ?? facts.bitDepth,
       timeMs: times[i],
       exposureLog2: typeof exposure === 'number' ? exposure : NaN,
       whiteBalance: { said: take.whiteBalance ?? null, own: facts.whiteBalance },

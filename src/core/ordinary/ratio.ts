@@ -43,6 +43,14 @@ export function gridOf({ width, height }: Pick<SceneView, 'width' | 'height'>): 
   return { columns, rows: Math.max(3, Math.round((columns * height) / width)) };
 }
 
+/** Beside {@link CLIPPED} and {@link BLACK}, of a part. */
+const OUTSIDE = 4;
+const DARK = 8;
+/** Steps of light that {@link markDark} looks at, parts in one at least, and the share of its parts with black that noise may bring. */
+const STEPS = 32;
+const LEAST_OF_STEP = 12;
+const MOST_BLACK = 0.05;
+
 interface Parts {
   across: number;
   down: number;
@@ -50,6 +58,8 @@ interface Parts {
   first: Float64Array;
   second: Float64Array;
   bad: Uint8Array;
+  /** Whether some of its pixels are at code 0: 1 in the first, 2 in the second. */
+  black: Uint8Array;
   /** Unevenness inside the part: what a wrong place would do to it. */
   texture: Float32Array;
 }
@@ -96,10 +106,10 @@ function partsOf(first: SceneView, second: SceneView, h: Laid['homography']): Pa
     first: new Float64Array(3 * across * down),
     second: new Float64Array(3 * across * down),
     bad: new Uint8Array(across * down),
+    black: new Uint8Array(across * down),
     texture: new Float32Array(across * down),
   };
   const half = width / 2;
-  const OUTSIDE = 4;
   const [low, high] = [new Float32Array(across * down).fill(Infinity), new Float32Array(across * down)];
   const [w2, h2] = [second.width, second.height];
   const half2 = w2 / 2;
@@ -126,8 +136,11 @@ function partsOf(first: SceneView, second: SceneView, h: Laid['homography']): Pa
       const t = sy - top;
       const i = top * w2 + left;
       const at = y * width + x;
-      parts.bad[part] |=
-        first.bad[at] | second.bad[i] | second.bad[i + 1] | second.bad[i + w2] | second.bad[i + w2 + 1];
+      const own = first.bad[at];
+      const others = second.bad[i] | second.bad[i + 1] | second.bad[i + w2] | second.bad[i + w2 + 1];
+      parts.bad[part] |= (own | others) & CLIPPED;
+      if (own & BLACK) parts.black[part] |= 1;
+      if (others & BLACK) parts.black[part] |= 2;
       const a = (1 - s) * (1 - t);
       const b = s * (1 - t);
       const c = (1 - s) * t;
@@ -146,7 +159,41 @@ function partsOf(first: SceneView, second: SceneView, h: Laid['homography']): Pa
   }
   for (let i = 0; i < parts.texture.length; i++)
     parts.texture[i] = ((high[i] - low[i]) * PART * PART) / Math.max(1e-9, parts.second[3 * i + 1]);
+  markDark(parts, 1);
+  markDark(parts, 2);
   return parts;
+}
+
+/**
+ * Marks what is too dark in one of the two, told by the other's light. Leaving out parts for the black pixels that noise brought them
+ * would leave those that noise made brighter, and the ratio would err for them.
+ *
+ * @param which 1: in the first, 2: in the second
+ */
+function markDark(parts: Parts, which: 1 | 2): void {
+  const { bad, black, first, second } = parts;
+  if (!black.some((one) => one & which)) return;
+  const [own, other] = which === 1 ? [first, second] : [second, first];
+  const seen = [...black.keys()].filter((part) => !(bad[part] & (OUTSIDE | CLIPPED)));
+  if (seen.length === 0) return;
+  const gains = [0, 1, 2].map((c) =>
+    median(seen.flatMap((part) => (other[3 * part + c] > 0 ? [own[3 * part + c] / other[3 * part + c]] : []))),
+  );
+  // The weakest channel is the first to be black.
+  const light = new Float64Array(black.length);
+  for (let part = 0; part < light.length; part++)
+    light[part] = Math.min(...gains.map((gain, c) => gain * other[3 * part + c]));
+  const sorted = Uint32Array.from(seen).sort((a, b) => light[a] - light[b]);
+  const step = Math.max(LEAST_OF_STEP, Math.ceil(sorted.length / STEPS));
+  // From the darkest on, until two steps on end have as good as no black: what is black in brighter ones went by there.
+  let [clear, end] = [0, 0];
+  for (let from = 0; from < sorted.length && clear < 2; from += step) {
+    const of = sorted.subarray(from, from + step);
+    const share = of.reduce((sum, part) => sum + (black[part] & which ? 1 : 0), 0) / of.length;
+    clear = share > MOST_BLACK ? 0 : clear + 1;
+    if (clear === 0) end = from + of.length;
+  }
+  for (let i = 0; i < end; i++) bad[sorted[i]] |= DARK;
 }
 
 function fillCell(
@@ -166,9 +213,9 @@ function fillCell(
     for (let x = left; x < right; x++) {
       const part = y * across + x;
       // What lies beside clipped light has some of it: lenses and codecs spread it.
-      if (bad[part] & 4) counts[0]++;
+      if (bad[part] & OUTSIDE) counts[0]++;
       else if (isNear(parts, x, y, CLIPPED)) counts[1]++;
-      else if (bad[part] & BLACK || !hasLight(parts, part)) counts[2]++;
+      else if (bad[part] & DARK || !hasLight(parts, part)) counts[2]++;
       else told.push(part);
     }
   const total = (right - left) * (bottom - top);

@@ -33,6 +33,8 @@ export interface SolvedChannel {
    * uncertain than a plain mean over the frame. */
   sectors: Float64Array<ArrayBufferLike>[];
   leverage: Float64Array;
+  /** Of each picture's level at the center, stops², were all cells independent: see {@link ALIKE}. */
+  variance: Float64Array;
   /** Of the filter: r², r⁴, r⁶, tilt along x and y (stops, half diagonals). */
   shade: [number, number, number, number, number];
   lens: LensFall;
@@ -47,6 +49,10 @@ export interface SolvedChannel {
 /** Standard deviations before anything is measured, stops: a filter's terms, its tilt, a lens's terms. Our own judgement. */
 const PRIOR = { shade: 0.5, tilt: 0.02, lens: 1 };
 const ROUNDS = 8;
+/** Neighboring cells err alike: so many of them tell as much as one. Found on simulated walks. */
+export const ALIKE = 6;
+/** Where so few parts of the frame tell, the fit takes up most of their scatter: its own variance speaks then. */
+const FEW_SECTORS = 6;
 /** Parts of the frame whose scatter tells how well a level is known. */
 const SECTORS = { across: 4, down: 3 };
 const USED = REASONS.indexOf('used');
@@ -126,12 +132,14 @@ export function solveChannel(
     new Float64Array(SECTORS.across * SECTORS.down).fill(NaN),
   );
   const leverage = new Float64Array(count).fill(1);
+  const variance = new Float64Array(count);
   known.forEach((level, picture) => (levels[picture] = level));
   const residuals = rows.map((row) => row.value - row.terms.reduce((sum, [k, value]) => sum + value * solution[k], 0));
   unknown.forEach((picture, slot) => {
     levels[picture] = solution[slot];
     sectors[picture] = sectorsOf(picture, { pairs, rows, residuals, robust });
-    leverage[picture] = leverageOf(slot, normal);
+    variance[picture] = varianceOf(slot, normal);
+    leverage[picture] = Math.min(9, Math.max(1, variance[picture] * normal[slot][slot]));
   });
   const covariance = (start: number, length: number) =>
     Array.from({ length }, (_, a) => {
@@ -148,6 +156,7 @@ export function solveChannel(
     levels,
     sectors,
     leverage,
+    variance,
     shade: solution.slice(shadeAt, shadeAt + 5) as SolvedChannel['shade'],
     lens: {
       terms: solution.slice(lensAt) as LensFall['terms'],
@@ -231,12 +240,11 @@ function sectorsOf(
   return sums.map((sum, i) => (weights[i] > 0.01 * total ? sum / weights[i] : NaN));
 }
 
-/** The center's variance through the fit over that of a plain mean, by the normal equations. */
-function leverageOf(slot: number, normal: number[][]): number {
+/** The center's variance through the fit, by the normal equations. */
+function varianceOf(slot: number, normal: number[][]): number {
   const unit = new Array<number>(normal.length).fill(0);
   unit[slot] = 1;
-  const variance = solveLinear(normal, unit)?.[slot] ?? Infinity;
-  return Math.min(9, Math.max(1, variance * normal[slot][slot]));
+  return solveLinear(normal, unit)?.[slot] ?? Infinity;
 }
 
 /** Covariance of the three channels' levels of one picture, stops², from the scatter of the parts of its frame. */
@@ -252,6 +260,8 @@ export function levelCovariance(channels: readonly SolvedChannel[], picture: num
       const leverage = Math.sqrt(channels[a].leverage[picture] * channels[b].leverage[picture]);
       out[3 * a + b] = (leverage * sum) / (told.length - 1) / told.length;
     }
+  if (told.length <= FEW_SECTORS)
+    channels.forEach(({ variance }, c) => (out[4 * c] = Math.max(out[4 * c], ALIKE * variance[picture])));
   return out;
 }
 

@@ -3,14 +3,13 @@ import { luminanceRow, type ColorSpace } from '../color';
 import { CORNERS, type Corner } from '../shading';
 import type { OrdinaryScene } from '../gather';
 import { median } from '../numbers';
+import { ALIKE } from '../ordinary';
 import { fault, type FilterReadings, type Reading } from '../session';
 import { combine, reading } from '../uncertainty';
 import type { SolvedFilter } from './ordinary';
 
 /** A corner less certain than this is withheld (formats.md), in stops. */
 const WIDEST_CORNER_U95 = 0.1;
-/** Neighboring cells err alike: so many of them tell as much as one. Found on simulated walks. */
-const ALIKE = 6;
 /** An even polynomial of the sixth order is a model: this much of a corner's figure, stops, is its own. Our own judgement. */
 const MODEL_U = 0.0045;
 const COLUMNS = 20;

@@ -31,9 +31,14 @@ export interface SolvedFilter {
 
 /**
  * What a registered ratio leaves uncertain beyond the scatter of its parts, stops: all channels alike, and each of its own (codecs, what
- * interpolation does), on stills and on clips. Found on simulated walks and photographs.
+ * interpolation does), on stills, on clips, and on clips of 8 bits, whose steps are coarse where it is dark. Found on simulated walks and
+ * photographs.
  */
-const REGISTERED = { stills: { common: 0.001, own: 0.0007 }, clips: { common: 0.0015, own: 0.001 } };
+const REGISTERED = {
+  stills: { common: 0.001, own: 0.0007 },
+  clips: { common: 0.0015, own: 0.001 },
+  coarseClips: { common: 0.0015, own: 0.0018 },
+};
 
 export interface OrdinaryPlace {
   scene: OrdinaryScene;
@@ -99,7 +104,9 @@ export function prepareOrdinary(
     ...pairingFaults(scene, linked),
     ...mutedFaults(scene, linked),
   );
-  const { common, own } = REGISTERED[pictures.some(({ seconds }) => seconds !== null) ? 'clips' : 'stills'];
+  const frames = pictures.filter(({ seconds }) => seconds !== null);
+  const coarse = frames.some(({ bits }) => bits === 8);
+  const { common, own } = REGISTERED[coarse ? 'coarseClips' : frames.length > 0 ? 'clips' : 'stills'];
   const extra: Contribution = {
     source: 'registration',
     covariance: accumulate(commonMode(common), diagonal([own, own, own])),

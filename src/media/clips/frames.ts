@@ -228,7 +228,7 @@ function factsOfFrame(clip: ClipFacts, seconds: number): PictureFacts {
     encoding: clip.encoding,
     exposure: {},
     frameSeconds: seconds,
-    clip: { seconds: clip.seconds, framesPerSecond: clip.framesPerSecond, codec: clip.codec },
+    clip: { seconds: clip.seconds, framesPerSecond: clip.framesPerSecond, codec: clip.codec, bits: clip.format.bits },
     capturedAt: clip.startedAt === null ? null : new Date(Date.parse(clip.startedAt) + seconds * 1000).toISOString(),
     whiteBalance: null,
   };

@@ -10,6 +10,8 @@ export interface OrdinaryPicture {
   filter: string | null;
   /** Moment in its clip; `null` for a still. */
   seconds: number | null;
+  /** Bits of its codes as they are stored. */
+  bits: number;
   timeMs: number;
   /** log2 of t·ISO/N²; NaN where it isn't known. */
   exposureLog2: number;
