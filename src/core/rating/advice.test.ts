@@ -37,6 +37,12 @@ describe('advice on a budget', () => {
       'dark cut-off',
       'response',
       'places disagree',
+      'zoom between views',
+      'scatter of tiles',
+      'pictures differ',
+      'registration',
+      'fit to the scene',
+      'model of the fall',
     ];
     for (const source of named) expect(adviseOn([line(source, 1)])).not.toContain(`is ${source}. More repeats would`);
     expect(adviseOn([])).toBe('');

@@ -40,6 +40,21 @@ const HELP: Readonly<Record<string, { what: string; how: string }>> = {
     how: 'An evenly lit field behind a flat filter',
   },
   'polarized light': { what: 'light that is itself partly polarized', how: 'Takes at two ring angles 90° apart' },
+  'zoom between views': {
+    what: 'the zoom between filtered and bare views',
+    how: 'The same place and focal length for bare and filter',
+  },
+  'scatter of tiles': {
+    what: 'parts of the scene that scatter',
+    how: 'A scene with more fine, still detail, or more pictures',
+  },
+  'pictures differ': {
+    what: 'pictures that differ in sharpness',
+    how: 'A steadier camera, less wind, or more pictures',
+  },
+  registration: { what: 'laying the pictures on each other', how: 'A tripod and an even gray card' },
+  'fit to the scene': { what: 'the scene that they are read from', how: 'An even wall' },
+  'model of the fall': { what: 'the shape that a fall of light is taken to have', how: 'An even wall' },
   method: { what: 'the method itself', how: 'Nothing that can be shot' },
 };
 
