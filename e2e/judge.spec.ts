@@ -172,6 +172,9 @@ test('a report: texts apart from figures, frozen, as PDF and HTML, and each figu
 test('all readings in one zip, and a look-up table of it takes the cast out of the picture', async ({ page }, info) => {
   const id = await sessionOf(page, 'Ashwick Quarry bench · Foundry Set');
   const readings = (await (await page.request.get(`/api/sessions/${id}/readings.json`)).json()) as Readings;
+  const missing = await page.request.get('/api/sessions/nope/exports');
+  expect(missing.status()).toBe(404);
+  expect((await missing.json()).error).toBe('There is no session nope.');
   const answer = await page.request.get(`/api/sessions/${id}/exports`);
   expect(answer.headers()['content-disposition']).toContain('Ashwick-Quarry-bench-Foundry-Set-readings.zip');
   const folder = info.outputPath('zip');

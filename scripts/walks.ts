@@ -1,6 +1,7 @@
 /**
  * Walks before ordinary scenes, by seed: how far figures lie from the truth, and how often u95 holds it.
- * `npm run walks [-- [count] [kind] [--photos FOLDER]]`; kinds: stills, stills-auto, h264, h265, locked, cloud, sway (whose shutter angles are told by the blur). With a folder of
+ * `npm run walks [-- [count] [kind] [--photos FOLDER]]`; kinds: stills, stills-auto, h264, h265, locked, cloud, sway (whose shutter angles are
+ * told by the blur), wild and wild-clips (everything drawn, two filters each). With a folder of
  * photographs these are the scenes instead of painted ones; `--photos debian` takes those of Debian's packages of wallpapers, which are
  * fetched by apt for the time being.
  */
@@ -20,14 +21,14 @@ import { folderSource } from '../src/media/folder';
 import { trueCorner } from '../src/simulator/expected';
 import { writeSession } from '../src/simulator/files';
 import { blurTexture, PAINT_BLUR, REACH, type Landscape } from '../src/simulator/landscape';
-import { randomWalk, type WalkKind } from '../src/simulator/randomWalk';
+import { randomWalk, wildWalk, type WalkKind } from '../src/simulator/randomWalk';
 import { simulateSession } from '../src/simulator/session';
 import type { BenchPlan } from '../src/simulator/truth';
 import { setLandscape } from '../src/simulator/walk';
 
 const FULL = { width: 1920, height: 1080 };
 const SMALL = { width: 640, height: 360 };
-const KINDS: Record<string, WalkKind> = {
+const KINDS: Record<string, WalkKind | 'wild'> = {
   stills: { ...SMALL, protocol: 'matched', landscapes: 3 },
   'stills-auto': { ...SMALL, protocol: 'automatic', landscapes: 3 },
   h264: { ...FULL, protocol: 'matched', clips: { codec: 'h264', bits: 8, quality: 18, response: 'bt709' }, landscapes: 2 },
@@ -35,6 +36,8 @@ const KINDS: Record<string, WalkKind> = {
   locked: { ...FULL, protocol: 'locked', clips: { codec: 'h265', bits: 10, quality: 18, response: 'bt709' }, landscapes: 2 },
   sway: { ...SMALL, protocol: 'matched', clips: { codec: 'h264', bits: 8, quality: 18, response: 'bt709' }, rate: { framesPerSecond: 25, frames: 52, keyEvery: 1 }, sway: { px: 7, hertz: 1.6 }, landscapes: 2 },
   cloud: { ...SMALL, protocol: 'matched', cloud: 0.6, landscapes: 3 },
+  wild: 'wild',
+  'wild-clips': 'wild',
 }; // prettier-ignore
 
 interface Row {
@@ -166,7 +169,7 @@ async function main(): Promise<void> {
     const all: Row[] = [];
     const started = Date.now();
     for (let i = 0; i < count; i++) {
-      const plan = randomWalk(`${name}-${i}`, kind);
+      const plan = kind === 'wild' ? wildWalk(`${name}-${i}`, name === 'wild-clips') : randomWalk(`${name}-${i}`, kind);
       if (photos.length > 0) {
         plan.walk!.landscape = photos[i % photos.length];
         setLandscape(plan, await photoLandscape(photos[i % photos.length], plan));

@@ -1,4 +1,4 @@
-import { mkdtemp } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -65,4 +65,5 @@ test('tiles hold the linear light of the picture, halved in light and not in cod
   expect(fromHalf(third[3 * 5 + 2])).toBeCloseTo(0.5, 3);
   expect(await readTile(target, 0, 3, 0)).toBeNull();
   expect(await readTile(target, 7, 0, 0)).toBeNull();
+  await rm(folder, { recursive: true });
 });

@@ -87,3 +87,51 @@ export function randomWalk(seed: string, kind: WalkKind): BenchPlan {
     ...(clips ? { clips } : {}),
   };
 }
+
+const WILD_STILLS = [[480, 270], [960, 540], [1600, 1200], [720, 1280], [801, 603], [1200, 800]]; // prettier-ignore
+const WILD_CLIPS = [
+  [1280, 720],
+  [960, 540],
+  [720, 1280],
+  [848, 480],
+];
+
+/** A walk whose size, response, depth, noise, lens, light, poses and filters are all drawn: wider than what anything was tuned by. */
+export function wildWalk(seed: string, filmed: boolean): BenchPlan {
+  const random = seededRandom(`wild/${seed}`);
+  const any = <T>(list: readonly T[]): T => list[Math.floor(random.uniform() * list.length)];
+  const [width, height] = any(filmed ? WILD_CLIPS : WILD_STILLS);
+  const protocol = any(['locked', 'matched', 'automatic'] as const);
+  const codec = any(['h264', 'h265'] as const);
+  const quality = Math.round(16 + 8 * random.uniform());
+  const clips = { codec, bits: codec === 'h264' ? 8 : 10, quality, response: any(['bt709', 'hlg'] as const) } as const;
+  const plan = randomWalk(seed, { width, height, protocol, filters: 2, ...(filmed ? { clips } : {}) });
+  const still = {
+    response: any(['linear', 'srgb', 'bt709', 'hlg', { gamma: 2.2 }] as const),
+    bitDepth: any([8, 16] as const),
+  };
+  return {
+    ...plan,
+    camera: {
+      ...plan.camera,
+      ...(filmed ? {} : still),
+      fullWell: 2500 * 2 ** (4 * random.uniform()),
+      readNoise: 2 + 4 * random.uniform(),
+      falloffStops: 1.2 * random.uniform(),
+      blurPx: 0.45 + 0.55 * random.uniform(),
+    },
+    bareEvery: any([1, 2]),
+    bareLevel: 0.5 + 0.35 * random.uniform(),
+    filters: plan.filters.map((filter) => {
+      const strength = 0.5 + (protocol === 'locked' ? 4 : 9.5) * random.uniform();
+      const cast = () => (random.uniform() - 0.5) * 0.6;
+      return {
+        ...filter,
+        nominal: { stops: Math.max(1, Math.round(strength)) },
+        stops: [strength + cast(), strength, strength + cast()] as TrueFilter['stops'],
+        cornerStops: 0.6 * random.uniform(),
+      };
+    }),
+    walk: { ...plan.walk, turnDegrees: 1.5 * random.uniform(), zoom: 0.03 * random.uniform() },
+  };
+}

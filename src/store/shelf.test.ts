@@ -1,4 +1,4 @@
-import { writeFile, mkdtemp } from 'node:fs/promises';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -58,6 +58,7 @@ test('photos keep their files from the purge as long as the kit is there', async
       .toBuffer(),
   );
   const { sha256 } = await storeFile(path, 'photo.png');
+  await rm(folder, { recursive: true });
   const photographed = {
     ...kit,
     name: 'Photographed',

@@ -44,28 +44,23 @@ const MOST_REMEMBERED = 60;
 /** Kits of the shelf, asked for once a request. */
 const shelfKits = cache(allKits);
 
-/** A session with its newest figures under the bounds in force; `null` where it isn't there or isn't measured. */
+/** A session with its newest figures under the bounds in force; `null` where it isn't measured. Throws NoSuchSession. */
 export async function wholeSession(id: string): Promise<WholeSession | null> {
-  try {
-    const [loaded, stored, bands, shelf] = await Promise.all([
-      loadSession(id),
-      latestReadings(id),
-      bandsInForce(),
-      shelfKits(),
-    ]);
-    if (!stored) return null;
-    return {
-      id,
-      session: { ...loaded.session, kits: loaded.session.kits.map((kit) => withShelf(kit, shelf)) },
-      files: loaded.files,
-      readings: rejudge(stored.readings, loaded.session, bands),
-      stale: staleness(stored, inputHash(loaded)),
-      readingId: stored.id,
-    };
-  } catch (error) {
-    if (error instanceof NoSuchSession) return null;
-    throw error;
-  }
+  const [loaded, stored, bands, shelf] = await Promise.all([
+    loadSession(id),
+    latestReadings(id),
+    bandsInForce(),
+    shelfKits(),
+  ]);
+  if (!stored) return null;
+  return {
+    id,
+    session: { ...loaded.session, kits: loaded.session.kits.map((kit) => withShelf(kit, shelf)) },
+    files: loaded.files,
+    readings: rejudge(stored.readings, loaded.session, bands),
+    stale: staleness(stored, inputHash(loaded)),
+    readingId: stored.id,
+  };
 }
 
 /**
@@ -102,7 +97,8 @@ export async function measuredSessions(): Promise<MeasuredSession[]> {
         const key = `${summary.updatedAt.getTime()} ${ids.get(summary.id)} ${shelfAt} ${JSON.stringify(bands)}`;
         const known = remembered.get(summary.id);
         if (known?.key === key) return known.whole;
-        const whole = await wholeSession(summary.id);
+        // One that was put away since the list was made.
+        const whole = await wholeSession(summary.id).catch(nullIfGone);
         if (whole) remembered.set(summary.id, { key, whole });
         for (const old of remembered.keys()) {
           if (remembered.size <= MOST_REMEMBERED) break;
@@ -112,6 +108,11 @@ export async function measuredSessions(): Promise<MeasuredSession[]> {
       }),
   );
   return wholes.flatMap((whole) => (whole ? [measuredOf(whole)] : []));
+}
+
+function nullIfGone(error: unknown): null {
+  if (error instanceof NoSuchSession) return null;
+  throw error;
 }
 
 export function measuredOf({ id, session, readings, stale }: WholeSession): MeasuredSession {

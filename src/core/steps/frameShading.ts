@@ -35,6 +35,8 @@ export function addFrameShading(
     );
     return Math.log2(lit / plain);
   };
+  // Frames of one clip, a moment apart, err alike too.
+  const alike = scene.pictures.some(({ seconds }) => seconds !== null) ? 2 * ALIKE : ALIKE;
   const side = Math.floor(0.05 * scene.width) / scene.width;
   const corners: Partial<Record<Corner, Reading>> = {};
   let withheld = 0;
@@ -48,7 +50,7 @@ export function addFrameShading(
     const terms = termsAt(x / diagonal, y / diagonal);
     const variance = Math.max(...channels.map((one) => quadratic(one.shadeCovariance, terms)));
     const uncertainty = combine([
-      { source: 'fit to the scene', u: Math.sqrt(ALIKE * variance), degreesOfFreedom: Infinity },
+      { source: 'fit to the scene', u: Math.sqrt(alike * variance), degreesOfFreedom: Infinity },
       { source: 'model of the fall', u: MODEL_U, degreesOfFreedom: Infinity },
     ]);
     if (uncertainty.u95 > WIDEST_CORNER_U95) {
