@@ -5,6 +5,7 @@ import { GridComponent } from 'echarts/components';
 import * as echarts from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
+import { placeLabels, type LabelPlace } from './castLabels';
 
 echarts.use([CustomChart, ScatterChart, GridComponent, SVGRenderer]);
 
@@ -61,6 +62,14 @@ export function CastPlot({
   useEffect(() => {
     const made = chart.current;
     if (!made) return;
+    const labelsOf = (api: RenderApi) =>
+      placeLabels(
+        points.map(({ a, b, name }) => {
+          const [x, y] = api.coord([a, b]);
+          return { x, y, name };
+        }),
+        made.getWidth(),
+      );
     made.setOption(
       {
         animation: false,
@@ -79,7 +88,7 @@ export function CastPlot({
             type: 'custom',
             data: points.map((point) => [point.a, point.b]),
             renderItem: (item: { dataIndex: number }, api: RenderApi) =>
-              dot(api, points[item.dataIndex], points[item.dataIndex].id === selected),
+              dot(api, points[item.dataIndex], points[item.dataIndex].id === selected, labelsOf(api)[item.dataIndex]),
           },
         ],
       },
@@ -141,7 +150,7 @@ function frame(api: RenderApi, rings: number[], span: number) {
   };
 }
 
-function dot(api: RenderApi, point: CastPoint, active: boolean) {
+function dot(api: RenderApi, point: CastPoint, active: boolean, label: LabelPlace) {
   const [x, y] = api.coord([point.a, point.b]);
   const [ox] = api.coord([0, 0]);
   const scale = api.coord([1, 0])[0] - ox;
@@ -156,7 +165,7 @@ function dot(api: RenderApi, point: CastPoint, active: boolean) {
         style: { fill: color, opacity: 0.24 },
       },
       { type: 'circle' as const, shape: { cx: x, cy: y, r: 3.2 }, style: { fill: color } },
-      text(x + 9, y, point.name, 'left', color, 12),
+      text(label.x, label.y, point.name, label.align, color, 12),
     ],
   };
 }
