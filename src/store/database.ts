@@ -32,8 +32,8 @@ function connect(): Store {
   return { sequelize, models: defineModels(sequelize) };
 }
 
-/** MariaDB's ER_LOCK_DEADLOCK and ER_LOCK_WAIT_TIMEOUT: it undid the transaction, which may be tried again. */
-const UNDONE = [1213, 1205];
+/** MariaDB's ER_LOCK_DEADLOCK: it undid the transaction, which may be tried again. */
+const DEADLOCK = 1213;
 const MOST_TRIES = 10;
 const PAUSE_MS = 20;
 
@@ -51,7 +51,7 @@ export async function atomically<T>(work: (transaction: Transaction) => Promise<
     try {
       return await store().sequelize.transaction({ isolationLevel }, work);
     } catch (error) {
-      const undone = error instanceof DatabaseError && UNDONE.includes((error.parent as { errno?: number }).errno ?? 0);
+      const undone = error instanceof DatabaseError && (error.parent as { errno?: number }).errno === DEADLOCK;
       if (!undone || tries === MOST_TRIES) throw error;
       await pause(PAUSE_MS * tries * (0.5 + Math.random()));
     }

@@ -44,8 +44,8 @@ const FEWEST_TILES = 3;
  *
  * @param power of the ratio of MTFs that the ratio of the spectra is: 2 where both are of one picture's kind each, 1 where the first has
  *   one of each
- * @param stretch by how much finer the second row's pictures see the scene (see `stretchOf`): the same detail lies nearer to the limit
- *   of the lens then, which is taken out by what the second row tells of the lens
+ * @param stretch by how much finer the second row's pictures see the scene (see `stretchOf`): the lens takes less of the same detail there,
+ *   which is taken out by what the second row tells of the lens
  */
 export function fallBetween(
   first: readonly (TileSpectrum | null)[],
@@ -93,8 +93,9 @@ export function lensFall(tiles: readonly (TileSpectrum | null)[]): { k: number; 
   // Normal equations of p and k, each tile about its own mean.
   const of = [1 / SCENE.u ** 2, 0, 1 / LENS.u ** 2, SCENE.slope / SCENE.u ** 2, LENS.k / LENS.u ** 2];
   for (const { cross, coherence } of seen) {
+    const share = neighborly(coherence);
     const rows = FREQUENCIES.flatMap((f, i) =>
-      f >= BAND.from && f <= BAND.to && cross[i] > 0 && coherence[i] >= LEAST_COHERENCE
+      f >= BAND.from && f <= BAND.to && cross[i] > 0 && share[i] >= LEAST_COHERENCE
         ? [[-Math.log(f), -2 * f * f, Math.log(cross[i])]]
         : [],
     );

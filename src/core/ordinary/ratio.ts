@@ -43,7 +43,7 @@ export function gridOf({ width, height }: Pick<SceneView, 'width' | 'height'>): 
   return { columns, rows: Math.max(3, Math.round((columns * height) / width)) };
 }
 
-/** Beside {@link CLIPPED} and {@link BLACK}, of a part. */
+/** Of a part, beside {@link CLIPPED}. */
 const OUTSIDE = 4;
 const DARK = 8;
 /** Steps of light that {@link markDark} looks at, parts in one at least, and the share of its parts with black that noise may bring. */
