@@ -73,6 +73,8 @@ export function writeHeadline(readings: Readings, nameOf: (id: string) => string
       off.length === 1
         ? `${nameOf(off[0].filter)} isn’t what it says`
         : `${capital(count(off.length))} of ${count(labelled.length)} labels are off`;
+  } else if (labelled.length === 1) {
+    title = `The label is ${labelled[0].verdict.label}`;
   } else {
     title = `${capital(count(labelled.filter((one) => one.verdict.label === 'true').length))} of ${count(labelled.length)} labels are true`;
   }

@@ -127,6 +127,8 @@ test('the headline tells the most telling finding', () => {
   const readings = (filters: FilterReadings[]) => ({ filters, faults: [] }) as unknown as Readings;
   const name = (id: string) => id.toUpperCase();
   expect(writeHeadline(readings([make('nd4', 2, 2), make('nd8', 3.01, 3)]), name).title).toBe('Both labels are true');
+  expect(writeHeadline(readings([make('nd32', 5.37, 5)]), name).title).toBe('The label is close');
+  expect(writeHeadline(readings([make('nd32', 5.34, 5)]), name).title).toBe('The label is true or close');
   expect(writeHeadline(readings([make('nd4', 2.3, 2), make('nd8', 3.3, 3), make('nd16', 4.5, 4)]), name).title).toBe(
     'All three are darker than they say',
   );
