@@ -2,7 +2,7 @@
 import { expect, type Page } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
-import type { Readings } from '@/core/session';
+import type { Readings } from '../src/core/session/readings';
 import { checkAccessibility, test } from './shared';
 
 // Without graphics hardware every pixel takes its time.

@@ -7,7 +7,7 @@ import { mkdir, readFile } from 'node:fs/promises';
 import { deflateSync } from 'node:zlib';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { Picture } from '@/core/patches';
+import type { Picture } from '../src/core/reading/window';
 import { writeClip } from '@/simulator/clips';
 import { writeDng } from '@/simulator/dng';
 import { writePicture } from '@/simulator/files';

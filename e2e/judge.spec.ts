@@ -5,11 +5,12 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { ZipFile } from './unzip';
-import { castColor } from '@/core/cast';
-import { resolveColorSpace } from '@/core/color';
-import { decodeSrgb } from '@/core/light';
-import { kitsAcross, PRESETS, rankKits, type KitSitting } from '@/core/ranking';
-import type { Readings } from '@/core/session';
+import { castColor } from '../src/core/measures/cast/cast';
+import { resolveColorSpace } from '../src/core/formulas/color/spaces';
+import { decodeSrgb } from '../src/core/formulas/transfer/transfer';
+import { kitsAcross, type KitSitting } from '../src/core/judging/ranking/figures';
+import { PRESETS, rankKits } from '../src/core/judging/ranking/rank';
+import type { Readings } from '../src/core/session/readings';
 import { checkAccessibility, test } from './shared';
 
 const KITS = ['Harbour Six', 'Foundry Set', 'Millrace Five'];

@@ -1,8 +1,8 @@
 /** A walk along a painted wall, filmed twice at another pace, with telemetry that tells the place. */
 import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { seededUniforms } from '@/core/numbers';
-import type { Picture } from '@/core/patches';
+import { seededUniforms } from '../src/core/formulas/statistics/seededNormals';
+import type { Picture } from '../src/core/reading/window';
 import { writeClip } from '@/simulator/clips';
 
 const FRAME = { width: 480, height: 270 };

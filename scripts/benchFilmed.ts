@@ -5,11 +5,11 @@
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { castColor } from '../src/core/cast';
-import { luminanceRow, resolveColorSpace } from '../src/core/color';
-import { luminousStops } from '../src/core/density';
+import { castColor } from '../src/core/measures/cast/cast';
+import { luminanceRow, resolveColorSpace } from '../src/core/formulas/color/spaces';
+import { luminousStops } from '../src/core/measures/strength/combineStrengths';
 import { measureSession } from '../src/core/measure';
-import { parseSessionText } from '../src/core/session';
+import { parseSessionText } from '../src/core/session/parse';
 import { folderSource } from '../src/media/folder';
 import { meanRadius4, trueCorner, trueMtf50 } from '../src/simulator/expected';
 import { writeSession } from '../src/simulator/files';

@@ -7,8 +7,8 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { closeStore, createSession, latestReadingsOf, listSessions, loadSession, writeKit } from '../src/store';
 import { store } from '../src/store/database';
 import { freshDatabase } from '../src/store/testing';
-import { forEachConcurrently } from '../src/core/gather/concurrently';
-import { parseKitShorthand } from '../src/core/labels';
+import { forEachConcurrently } from '../src/core/reading/concurrently';
+import { parseKitShorthand } from '../src/core/sitting/kits/shorthand';
 
 const SESSIONS = 500;
 const KITS = 200;

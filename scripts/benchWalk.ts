@@ -8,7 +8,7 @@ import { link, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promise
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { seededUniforms } from '../src/core/numbers';
+import { seededUniforms } from '../src/core/formulas/statistics/seededNormals';
 import { frameOf, framesOfClip } from '../src/media/clips/frames';
 
 const [WIDTH, HEIGHT] = [3840, 2160];

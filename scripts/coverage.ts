@@ -6,13 +6,13 @@
  */
 import { spawn } from 'node:child_process';
 import { availableParallelism } from 'node:os';
-import { castColor } from '../src/core/cast';
-import { resolveColorSpace, luminanceRow } from '../src/core/color';
-import { luminousStops } from '../src/core/density';
+import { castColor } from '../src/core/measures/cast/cast';
+import { resolveColorSpace, luminanceRow } from '../src/core/formulas/color/spaces';
+import { luminousStops } from '../src/core/measures/strength/combineStrengths';
 import { measureSession } from '../src/core/measure';
 import { meanRadius4, trueCorner, trueMtf50 } from '../src/simulator/expected';
 import { simulateSession } from '../src/simulator/session';
-import type { Readings } from '../src/core/session';
+import type { Readings } from '../src/core/session/readings';
 import { coverageOfKinds } from './coverageKinds';
 import { randomPlan, type BenchKind } from '../src/simulator/randomBench';
 import type { BenchPlan } from '../src/simulator/truth';

@@ -2,10 +2,10 @@
  * Coverage and accuracy of polarizers, variable and graduated filters over seeded sessions: `npm run coverage -- --kinds [sessions]`. For each
  * figure the share of truths inside u95, the largest error and the median u95.
  */
-import { luminanceRow, resolveColorSpace } from '../src/core/color';
-import { luminousStops } from '../src/core/density';
+import { luminanceRow, resolveColorSpace } from '../src/core/formulas/color/spaces';
+import { luminousStops } from '../src/core/measures/strength/combineStrengths';
 import { measureSession } from '../src/core/measure';
-import type { FilterReadings, Reading } from '../src/core/session';
+import type { FilterReadings, Reading } from '../src/core/session/readings';
 import { trueCut } from '../src/simulator/polarized';
 import { expectedUnevenness, stopsAtCenter } from '../src/simulator/expected';
 import { randomKinds } from '../src/simulator/randomKinds';

@@ -1,6 +1,7 @@
 /** The JSON Schemas that are published, by file name. */
 import { z } from 'zod';
-import { readingsSchema, sessionSchema } from '../src/core/session';
+import { readingsSchema } from '../src/core/session/readings';
+import { sessionSchema } from '../src/core/session/schema';
 
 export function publishedSchemas(): [string, string][] {
   const print = (schema: z.ZodType, title: string) =>

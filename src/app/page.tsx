@@ -1,4 +1,4 @@
-import { homeList } from '@/app/server/homeList';
+import { homeList } from '@/server/homeList';
 import { Home } from '@/stages/home/Home';
 import { Header } from '@/ui/Header';
 

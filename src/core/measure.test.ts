@@ -1,10 +1,12 @@
 /** The main street from pictures to verdicts, on simulated sessions whose truth is known. */
-import { castColor } from './cast';
-import { luminanceRow, resolveColorSpace } from './color';
-import { luminousStops } from './density';
+import { castColor } from './measures/cast/cast';
+import { luminanceRow, resolveColorSpace } from './formulas/color/spaces';
+import { luminousStops } from './measures/strength/combineStrengths';
 import { measureSession } from './measure';
-import { parseSession, readingsSchema, type Fault, type Readings, type Session } from './session';
-import { UnreadablePicture, type PictureSource } from './source';
+import { parseSession } from './session/parse';
+import { readingsSchema, type Fault, type Readings } from './session/readings';
+import type { Session } from './session/schema';
+import { UnreadablePicture, type PictureSource } from './reading/source';
 import { planTakes } from '@/simulator/plan';
 import { randomPlan, type BenchKind } from '@/simulator/randomBench';
 import { simulateSession } from '@/simulator/session';

@@ -4,27 +4,32 @@
  * Plain data in and out; pictures come through the {@link PictureSource} port. Figures that the footage can't carry are
  * absent, and a fault says why.
  */
-import { luminanceRow, resolveColorSpace, type ColorSpace } from './color';
-import { patchStrength, type CombinedStrength } from './density';
-import { gather, type Gathered, type GatherOptions } from './gather';
-import { nominalStops } from './labels';
-import { adviseOn, castInWords, judgeFilter, judgeQualities } from './rating';
-import { polarizes, type Fault, type Filter, type FilterReadings, type Readings, type Session } from './session';
-import type { PictureSource } from './source';
-import { addColors } from './steps/colors';
-import { addGraduation } from './steps/graduation';
-import { addKitFaults } from './steps/kit';
-import { addOrdinary, lightOver, prepareOrdinary, type OrdinaryPlace } from './steps/ordinary';
-import { addMotion, measureMotion } from './steps/motion';
-import { preparePlace, type Place } from './steps/places';
-import { addPolarizer } from './steps/polarizer';
-import { addFlare, addShading } from './steps/shading';
-import { prepareEdges, type EdgePlace } from './steps/edges';
-import { keptSharpness, whySoft } from './steps/sharpness';
-import { addSkyTurn } from './steps/turn';
-import { addStrength, chooseRole, isUnpolarized, whyNotMeasured } from './steps/strength';
-import { unpolarizedStrength } from './steps/unpolarized';
-import { addMarks } from './steps/variable';
+import { luminanceRow, resolveColorSpace, type ColorSpace } from './formulas/color/spaces';
+import { patchStrength } from './measures/strength/patchStrength';
+import type { CombinedStrength } from './measures/strength/combineStrengths';
+import { gather, type Gathered, type GatherOptions } from './reading/gather';
+import { nominalStops } from './session/notation';
+import { adviseOn } from './judging/rating/advice';
+import { castInWords, judgeQualities } from './judging/rating/verdict';
+import { judgeFilter } from './judging/rating/verdictByKind';
+import { polarizes } from './session/polarizing';
+import type { Fault, FilterReadings, Readings } from './session/readings';
+import type { Filter, Session } from './session/schema';
+import type { PictureSource } from './reading/source';
+import { addColors } from './measures/colors/colors';
+import { addGraduation } from './measures/graduated/graduated';
+import { addKitFaults } from './judging/rating/kitSteps';
+import { addOrdinary, lightOver, prepareOrdinary, type OrdinaryPlace } from './measures/strength/ordinaryStrength';
+import { addMotion, measureMotion } from './measures/motion/motion';
+import { preparePlace, type Place } from './measures/strength/places';
+import { addPolarizer } from './measures/polarizer/polarizer';
+import { addFlare, addShading } from './measures/shading/shading';
+import { prepareEdges, type EdgePlace } from './measures/sharpness/edgePlaces';
+import { keptSharpness, whySoft } from './measures/sharpness/sharpness';
+import { addSkyTurn } from './measures/polarizer/skyTurn';
+import { addStrength, chooseRole, isUnpolarized, whyNotMeasured } from './measures/strength/strength';
+import { unpolarizedStrength } from './measures/strength/unpolarized';
+import { addMarks } from './measures/variable/variable';
 
 export interface MeasureOptions extends GatherOptions {
   /** ISO 8601 time that the readings carry. */

@@ -8,7 +8,7 @@ import { planTakes } from '@/simulator/plan';
 import { writeSession } from '@/simulator/files';
 import { randomPlan } from '@/simulator/randomBench';
 import { describeSession } from '@/simulator/session';
-import type { Readings } from '@/core/session';
+import type { Readings } from '@/core/session/readings';
 import {
   createSession,
   deleteSession,

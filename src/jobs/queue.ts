@@ -5,7 +5,7 @@
 import { QueryTypes } from 'sequelize';
 import { atomically, store } from '@/store/database';
 import type { JobModel, Json } from '@/store/models';
-import type { Readings } from '@/core/session';
+import type { Readings } from '@/core/session/readings';
 
 /** A running job without a heartbeat for this long counts as abandoned. */
 export const SILENT_MS = 12_000;

@@ -1,6 +1,6 @@
 /** Stored sessions as a source of pictures: paths of the session, files of the media folder. */
 import { readFile } from 'node:fs/promises';
-import { UnreadablePicture, type PictureSource } from '@/core/source';
+import { UnreadablePicture, type PictureSource } from '@/core/reading/source';
 import { frameOf } from '@/media/clips/frames';
 import { mediaReader } from '@/media/files';
 import type { PictureThreads } from '@/media/threads';

@@ -2,8 +2,8 @@
 import { randomUUID } from 'node:crypto';
 import { hostname } from 'node:os';
 import { measureSession } from '@/core/measure';
-import { SessionError } from '@/core/session';
-import type { Memory } from '@/core/gather';
+import { SessionError } from '@/core/session/parse';
+import type { Memory } from '@/core/reading/memory';
 import { GENERATOR } from '@/core/version';
 import type { PictureThreads } from '@/media/threads';
 import { purge } from '@/store/purge';

@@ -2,8 +2,8 @@
  * What a still says of its own encoding: the embedded ICC profile's curves and primaries (ICC.1:2022, 10.6 `curv`,
  * 10.18 `para`), told apart from the code values, which stay as they are.
  */
-import type { FileEncoding } from '@/core/light';
-import { multiply, type Matrix3 } from '@/core/color';
+import type { FileEncoding } from '@/core/light/response';
+import { multiply, type Matrix3 } from '@/core/formulas/color/spaces';
 
 /** Bradford adaptation from the profile connection space's D50 to D65 (ICC.1:2022 annex E; Lindbloom). */
 const D50_TO_D65: Matrix3 = [

@@ -1,6 +1,6 @@
 /** Exposure and time that a still carries: EXIF 2.32 (Exif IFD), and XMP (ISO 16684-1, the exif and photoshop schemas) where that is silent. */
 import exifr from 'exifr';
-import type { Exposure } from '@/core/exposure';
+import type { Exposure } from '@/core/formulas/optics/exposure';
 
 export interface StillFacts {
   exposure: Partial<Exposure>;

@@ -1,8 +1,8 @@
 /** Any media file as pictures: stills and raws by themselves, clips by their frames. */
-import { reduceHere, type PlanReading, type ReducedPicture } from '@/core/gather';
-import type { ClipLook, Look } from '@/core/look';
-import type { Picture, PixelRect } from '@/core/patches';
-import type { ChooseWindows, FrameOfClip, PictureSource, ReadWindows } from '@/core/source';
+import { reduceHere, type PlanReading, type ReducedPicture } from '@/core/reading/readReduced';
+import type { ClipLook, Look } from '@/core/sitting/intake/look';
+import type { Picture, PixelRect } from '@/core/reading/window';
+import type { ChooseWindows, FrameOfClip, PictureSource, ReadWindows } from '@/core/reading/source';
 import { frameOf, framesOfClip, inspectClip, isClip, readFrame } from './clips/frames';
 import { motionFrames } from './clips/motionFrames';
 import { probeClip } from './clips/probe';

@@ -1,7 +1,7 @@
 /** A folder of files as the core's source of pictures. Paths stay inside the folder. */
 import { readFile, realpath } from 'node:fs/promises';
 import { join, sep } from 'node:path';
-import { UnreadablePicture, type PictureSource } from '@/core/source';
+import { UnreadablePicture, type PictureSource } from '@/core/reading/source';
 import { mediaReader } from './files';
 import type { PictureThreads } from './threads';
 

@@ -4,10 +4,11 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { keepLuminance } from '@/core/compare';
-import { deltaE00, labFromXyz, luminanceRow, apply, resolveColorSpace, type Vector3 } from '@/core/color';
-import { cube1d, cube3d } from '@/core/exports';
-import { decodeBt709, decodeSrgb, type Decode } from '@/core/light';
+import { keepLuminance } from '@/core/viewing/level';
+import { deltaE00, labFromXyz } from '@/core/formulas/color/lab';
+import { luminanceRow, apply, resolveColorSpace, type Vector3 } from '@/core/formulas/color/spaces';
+import { cube1d, cube3d } from '@/core/exports/cubeTables';
+import { decodeBt709, decodeSrgb, type Decode } from '@/core/formulas/transfer/transfer';
 
 const SPACE = resolveColorSpace('srgb');
 /** What a warm and greenish filter leaves of R, G, B, beside what it takes of all. */

@@ -1,5 +1,5 @@
 /** EXIF orientation (1–8): from a rectangle of the upright frame to the stored one, and a window back upright. */
-import type { Picture, PixelRect } from '@/core/patches';
+import type { Picture, PixelRect } from '@/core/reading/window';
 
 /** Orientations from 5 on exchange width and height. */
 export function exchangesSides(orientation: number): boolean {

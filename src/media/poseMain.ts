@@ -2,7 +2,9 @@
  * Tells how one picture lies on another and ends: whole pictures are decoded beside the server, not in it. `pose OWN NAME BARE NAME`; names
  * say what kind of file it is, and which frame of a clip. Writes JSON.
  */
-import { alignPreviews, judgeView, type Preview } from '@/core/registration';
+import { alignPreviews } from '@/core/laying/align';
+import { judgeView } from '@/core/laying/carry';
+import type { Preview } from '@/core/laying/preview';
 import { readMedia } from './files';
 
 const [own, ownName, bare, bareName] = process.argv.slice(2);

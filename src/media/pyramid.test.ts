@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { inspectMedia } from './files';
-import { levelsOf, TILE } from '@/core/compare';
+import { levelsOf, TILE } from '@/core/viewing/pyramid';
 import { halfBits, readPyramid, readTile, writePyramid } from './pyramid';
 
 /** Bits of IEEE 754 binary16: its table of well-known values, from memory. */

@@ -5,11 +5,12 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, open, rename, rm, type FileHandle } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import { levelsOf, TILE, type Pyramid, type PyramidLevel } from '@/core/compare';
-import { linearTable, resolveResponse, responseAtHand } from '@/core/light';
-import type { Picture, PixelRect } from '@/core/patches';
-import type { Response } from '@/core/session';
-import type { PictureFacts } from '@/core/source';
+import { levelsOf, TILE, type Pyramid, type PyramidLevel } from '@/core/viewing/pyramid';
+import { linearTable } from '@/core/formulas/transfer/transfer';
+import { resolveResponse, responseAtHand } from '@/core/light/response';
+import type { Picture, PixelRect } from '@/core/reading/window';
+import type { Response } from '@/core/session/schema';
+import type { PictureFacts } from '@/core/reading/source';
 import { readMedia } from './files';
 import { readStillAgain } from './stills';
 

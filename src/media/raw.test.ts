@@ -2,11 +2,11 @@
 import { mkdtemp, readFile, rm, truncate, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { castColor } from '@/core/cast';
-import { luminanceRow, resolveColorSpace } from '@/core/color';
-import { luminousStops } from '@/core/density';
+import { castColor } from '@/core/measures/cast/cast';
+import { luminanceRow, resolveColorSpace } from '@/core/formulas/color/spaces';
+import { luminousStops } from '@/core/measures/strength/combineStrengths';
 import { measureSession } from '@/core/measure';
-import { parseSessionText } from '@/core/session';
+import { parseSessionText } from '@/core/session/parse';
 import { writeDng } from '@/simulator/dng';
 import { writeSession } from '@/simulator/files';
 import { randomPlan } from '@/simulator/randomBench';

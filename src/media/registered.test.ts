@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { measureSession } from '@/core/measure';
-import { parseSession } from '@/core/session';
+import { parseSession } from '@/core/session/parse';
 import { renderTake } from '@/simulator/bench';
 import { planTakes } from '@/simulator/plan';
 import { writePicture } from '@/simulator/files';

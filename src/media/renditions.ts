@@ -3,10 +3,11 @@ import { mkdir, rename, rm } from 'node:fs/promises';
 import { randomUUID } from 'node:crypto';
 import { dirname } from 'node:path';
 import sharp from 'sharp';
-import { linearTable, resolveResponse, responseAtHand, type FileEncoding } from '@/core/light';
-import type { Response } from '@/core/session';
-import type { Picture } from '@/core/patches';
-import { UnreadablePicture, type PictureFacts } from '@/core/source';
+import { linearTable } from '@/core/formulas/transfer/transfer';
+import { resolveResponse, responseAtHand, type FileEncoding } from '@/core/light/response';
+import type { Response } from '@/core/session/schema';
+import type { Picture } from '@/core/reading/window';
+import { UnreadablePicture, type PictureFacts } from '@/core/reading/source';
 import { inspectMedia, readMedia } from './files';
 import { MAX_PIXELS } from './stills';
 

@@ -3,8 +3,8 @@ import { mkdtemp, readFile, rm, symlink, truncate, writeFile } from 'node:fs/pro
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { Picture } from '@/core/patches';
-import { UnreadablePicture } from '@/core/source';
+import type { Picture } from '@/core/reading/window';
+import { UnreadablePicture } from '@/core/reading/source';
 import { seededRandom } from '@/simulator/random';
 import { writePicture } from '@/simulator/files';
 import { folderSource } from './folder';

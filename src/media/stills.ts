@@ -4,11 +4,11 @@
  */
 import { open } from 'node:fs/promises';
 import sharp, { type Metadata, type Sharp } from 'sharp';
-import type { FileEncoding } from '@/core/light';
-import { lookOf, type Look } from '@/core/look';
-import { cutWindow, type Picture, type PixelRect } from '@/core/patches';
-import { previewOf, type Preview } from '@/core/registration';
-import { UnreadablePicture, type ChooseWindows, type PictureFacts, type ReadWindows } from '@/core/source';
+import type { FileEncoding } from '@/core/light/response';
+import { lookOf, type Look } from '@/core/sitting/intake/look';
+import { cutWindow, type Picture, type PixelRect } from '@/core/reading/window';
+import { previewOf, type Preview } from '@/core/laying/preview';
+import { UnreadablePicture, type ChooseWindows, type PictureFacts, type ReadWindows } from '@/core/reading/source';
 import { encodingOfProfile } from './encoding';
 import { readExif, type StillFacts } from './exif';
 import { readTiffRows } from './tiffRows';

@@ -1,9 +1,10 @@
 /** Entry point of a thread that reads stills and frames and reduces them where their pixels are. One picture at a time. */
 import { parentPort } from 'node:worker_threads';
-import { reduceWindow, type ReadPlan, type Reduced } from '@/core/gather';
-import { proposePatches } from '@/core/regions';
-import type { Preview } from '@/core/registration';
-import { UnreadablePicture, type PictureFacts, type WindowRect } from '@/core/source';
+import { reduceWindow, type Reduced } from '@/core/reading/reduce';
+import type { ReadPlan } from '@/core/reading/readReduced';
+import { proposePatches } from '@/core/sitting/regions/propose';
+import type { Preview } from '@/core/laying/preview';
+import { UnreadablePicture, type PictureFacts, type WindowRect } from '@/core/reading/source';
 import { frameOf, readFrame } from './clips/frames';
 import { readStill } from './stills';
 import type { FromThread, ToThread } from './threads';

@@ -2,9 +2,10 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { decodingFor, type PlanReading } from '@/core/gather';
-import type { Picture } from '@/core/patches';
-import { parseSessionText } from '@/core/session';
+import { decodingFor } from '@/core/reading/decoding';
+import type { PlanReading } from '@/core/reading/readReduced';
+import type { Picture } from '@/core/reading/window';
+import { parseSessionText } from '@/core/session/parse';
 import { writeClip } from '@/simulator/clips';
 import { folderSource } from './folder';
 import { startThreads } from './threads';

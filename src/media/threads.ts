@@ -5,11 +5,13 @@
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import type { Decoding, PlanReading, ReadPlan, Reduced, ReducedPicture } from '@/core/gather';
-import type { Proposals } from '@/core/regions';
-import type { Preview } from '@/core/registration';
-import type { Scene } from '@/core/session';
-import { UnreadablePicture, type PictureFacts } from '@/core/source';
+import type { Decoding } from '@/core/reading/decoding';
+import type { PlanReading, ReadPlan, ReducedPicture } from '@/core/reading/readReduced';
+import type { Reduced } from '@/core/reading/reduce';
+import type { Proposals } from '@/core/sitting/regions/propose';
+import type { Preview } from '@/core/laying/preview';
+import type { Scene } from '@/core/session/schema';
+import { UnreadablePicture, type PictureFacts } from '@/core/reading/source';
 
 export type ToThread =
   | { kind: 'read'; path: string; name: string }

@@ -2,7 +2,7 @@
  * The stand-in bench: renders chart and flat-field pictures with a known truth. It shares no code with the measures
  * but types, so that an error in one can't hide in the other.
  */
-import type { Picture, PixelRect } from '@/core/patches';
+import type { Picture, PixelRect } from '@/core/reading/window';
 import { encoder } from './encode';
 import { seededRandom, type Random } from './random';
 import { passingThrough, type Passing } from './glass';

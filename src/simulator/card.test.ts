@@ -1,9 +1,9 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { parseKitShorthand } from '@/core/labels';
-import { makePlan, planRequestSchema } from '@/core/planning';
-import { kitSchema } from '@/core/session';
+import { parseKitShorthand } from '@/core/sitting/kits/shorthand';
+import { makePlan, planRequestSchema } from '@/core/sitting/planning/plan';
+import { kitSchema } from '@/core/session/schema';
 import { inspectStill } from '@/media/stills';
 import { developPicture, shootPlan, type Mishap } from './card';
 

@@ -4,9 +4,9 @@
  */
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { nominalStops } from '@/core/labels';
-import type { PlannedTake as Planned } from '@/core/planning';
-import type { Filter } from '@/core/session';
+import { nominalStops } from '@/core/session/notation';
+import type { PlannedTake as Planned } from '@/core/sitting/planning/plan';
+import type { Filter } from '@/core/session/schema';
 import { renderTake } from './bench';
 import { seededRandom, type Random } from './random';
 import type { BenchPlan, PlannedTake, Setting, TrueFilter } from './truth';

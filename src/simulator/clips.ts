@@ -2,7 +2,7 @@
 import { spawn } from 'node:child_process';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Picture } from '@/core/patches';
+import type { Picture } from '@/core/reading/window';
 import { renderTake } from './bench';
 import { clipName, telemetryName } from './session';
 import type { BenchPlan, ClipPlan, PlannedTake } from './truth';

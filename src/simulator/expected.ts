@@ -1,5 +1,5 @@
 /** What the simulated bench's truth comes to under the definitions of the measures: closed forms and means over the same pixels. */
-import type { PixelRect } from '@/core/patches';
+import type { PixelRect } from '@/core/reading/window';
 import { NEUTRAL_RECT } from './bench';
 import { passingThrough, type Passing } from './glass';
 import type { BenchPlan, TrueFilter } from './truth';

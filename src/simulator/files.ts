@@ -2,7 +2,7 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { Picture } from '@/core/patches';
+import type { Picture } from '@/core/reading/window';
 import { renderTake } from './bench';
 import { planTakes } from './plan';
 import { writeClipOf } from './clips';

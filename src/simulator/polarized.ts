@@ -1,5 +1,5 @@
 /** Scenes whose light is polarized: a screen, water and leaves that reflect, a clear sky. With the places to measure there. */
-import type { PixelRect } from '@/core/patches';
+import type { PixelRect } from '@/core/reading/window';
 import type { BenchPlan, Polarization, SimulatedScene, TrueFilter } from './truth';
 
 interface FractionRect {

@@ -1,9 +1,9 @@
 /** From a bench plan to a session: the file that describes it, and a source of pictures that renders on demand. */
-import type { Session } from '@/core/session';
-import { parseSession } from '@/core/session';
-import type { PictureFacts, PictureSource } from '@/core/source';
-import type { Preview } from '@/core/registration';
-import type { Picture } from '@/core/patches';
+import type { Session } from '@/core/session/schema';
+import { parseSession } from '@/core/session/parse';
+import type { PictureFacts, PictureSource } from '@/core/reading/source';
+import type { Preview } from '@/core/laying/preview';
+import type { Picture } from '@/core/reading/window';
 import { edgeRects, FLARE_RECTS, NEUTRAL_RECT, renderTake } from './bench';
 import { spoiledOf } from './spoiled';
 import { planTakes } from './plan';

@@ -1,5 +1,5 @@
 /** What the simulated bench is made of: filters with a chosen truth, a camera, lamps, a protocol. */
-import type { FilterKind, Nominal } from '@/core/labels';
+import type { FilterKind, Nominal } from '@/core/session/notation';
 
 export interface TrueFilter {
   id: string;

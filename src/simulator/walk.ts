@@ -1,5 +1,5 @@
 /** The stand-in camera before an ordinary scene: it drifts and shakes, water ripples, leaves sway, somebody walks by. */
-import type { Picture } from '@/core/patches';
+import type { Picture } from '@/core/reading/window';
 import { encoder } from './encode';
 import {
   blurTexture,

@@ -6,7 +6,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { mkdir, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { deserialize, serialize } from 'node:v8';
-import type { Memory } from '@/core/gather';
+import type { Memory } from '@/core/reading/memory';
 import { readConfig } from './config';
 import { touch } from './purge';
 

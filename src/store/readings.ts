@@ -1,6 +1,6 @@
 /** Readings of a session, newest first. */
 import { col, fn, Op } from 'sequelize';
-import type { Readings } from '@/core/session';
+import type { Readings } from '@/core/session/readings';
 import { store } from './database';
 
 export interface StoredReadings {

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { access } from 'node:fs/promises';
 import { join } from 'node:path';
 import { writeRendition, writeStrip } from '@/media/renditions';
-import type { Response } from '@/core/session';
+import type { Response } from '@/core/session/schema';
 import { readConfig } from './config';
 import { store } from './database';
 import { touch } from './purge';

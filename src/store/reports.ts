@@ -1,7 +1,7 @@
 /** Frozen versions of reports, and the links by which they are read. */
 import { createHash } from 'node:crypto';
 import { col, fn, Op, where } from 'sequelize';
-import { reportSchema, type Report } from '@/core/report';
+import { reportSchema, type Report } from '@/core/exports/report';
 import { atomically, store } from './database';
 import type { Json } from './models';
 

@@ -1,7 +1,8 @@
 /** Sessions in the store: taken apart into rows, put together again without loss. */
 import { createHash, randomUUID } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
-import { parseSession, SessionError, type Session } from '@/core/session';
+import { parseSession, SessionError } from '@/core/session/parse';
+import type { Session } from '@/core/session/schema';
 import { GENERATOR } from '@/core/version';
 import { atomically, store } from './database';
 import type { Json } from './models';

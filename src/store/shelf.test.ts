@@ -2,7 +2,7 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { NEW_RIG } from '@/core/kits';
+import { NEW_RIG } from '@/core/sitting/kits/keptRig';
 import {
   allKits,
   closeStore,

@@ -2,8 +2,9 @@
 import { randomUUID } from 'node:crypto';
 import type { ModelStatic, Transaction } from 'sequelize';
 import { z } from 'zod';
-import { keptKitSchema, keptRigSchema, type KeptKit, type KeptRig } from '@/core/kits';
-import { reportSchema, type Report } from '@/core/report';
+import { keptKitSchema, type KeptKit } from '@/core/sitting/kits/keptKit';
+import { keptRigSchema, type KeptRig } from '@/core/sitting/kits/keptRig';
+import { reportSchema, type Report } from '@/core/exports/report';
 import { atomically, store } from './database';
 import type { Json, KeptModel } from './models';
 

@@ -1,6 +1,7 @@
 /** Beads of a session's ladder from its filters and readings. */
-import { nominalStops } from '@/core/labels';
-import type { FilterReadings, Readings, Session } from '@/core/session';
+import { nominalStops } from '@/core/session/notation';
+import type { FilterReadings, Readings } from '@/core/session/readings';
+import type { Session } from '@/core/session/schema';
 import type { LadderBead } from './ladder/layout';
 
 export function beadsOf(session: Session, readings: Readings | null): LadderBead[] {

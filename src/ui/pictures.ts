@@ -1,4 +1,4 @@
-import type { Response } from '@/core/session';
+import type { Response } from '@/core/session/schema';
 
 /** Address of a view of a stored picture; an empty one where the file is missing. */
 export function pictureUrl(sha256: string | undefined, size: 320 | 1600, response: Response): string | undefined {

@@ -1,5 +1,6 @@
-import type { Bands } from '@/core/rating';
-import type { Readings, Session } from '@/core/session';
+import type { Bands } from '@/core/judging/rating/bands';
+import type { Readings } from '@/core/session/readings';
+import type { Session } from '@/core/session/schema';
 import type { LadderBead } from './ladder/layout';
 
 /** Why figures are not what they would be now. */

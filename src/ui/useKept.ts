@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { Kept } from '@/app/server/shelfActions';
+import type { Kept } from '@/server/shelfActions';
 
 const WAIT_MS = 600;
 

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
-import { bandsInForce } from '@/app/server/judged';
-import { boundsOf } from '@/core/rating';
+import { bandsInForce } from '@/server/judged';
+import { boundsOf } from '@/core/judging/rating/bands';
 import { Bands } from '@/stages/verdict/Bands';
 import { Header } from '@/ui/Header';
 

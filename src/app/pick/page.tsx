@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { pickList } from '@/app/server/pickList';
+import { pickList } from '@/server/pickList';
 import { Pick } from '@/stages/pick/Pick';
 
 export const metadata: Metadata = { title: 'Pick' };

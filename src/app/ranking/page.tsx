@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
-import { measuredSessions } from '@/app/server/across';
-import { bandsInForce } from '@/app/server/judged';
-import { weightsSchema } from '@/core/ranking';
+import { measuredSessions } from '@/server/across';
+import { bandsInForce } from '@/server/judged';
+import { weightsSchema } from '@/core/judging/ranking/rank';
 import { Ranking } from '@/stages/ranking/Ranking';
 import { readSetting } from '@/store';
 import { Header } from '@/ui/Header';

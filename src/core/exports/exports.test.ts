@@ -1,8 +1,9 @@
-import { decodeBt709, decodeHlg, decodeSrgb } from '../light';
-import type { RankedFilter } from '../ranking';
+import { decodeBt709, decodeHlg, decodeSrgb } from '../formulas/transfer/transfer';
+import type { RankedFilter } from '../judging/ranking/kitAsSet';
 import type { Readings } from '../session/readings';
-import { sessionSchema } from '../session';
-import { cgatsOf, cube1d, cube3d, stepRows, takeRows } from '.';
+import { sessionSchema } from '../session/schema';
+import { cgatsOf, stepRows, takeRows } from './text';
+import { cube1d, cube3d } from './cubeTables';
 
 const gains = { r: 0.93, g: 1, b: 1.08 };
 const rows = (text: string) =>

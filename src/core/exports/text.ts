@@ -1,5 +1,5 @@
 /** Readings as text that other programs read: CGATS of the colors, rows of the step table and of the takes. */
-import { stepsOf, type RankedFilter } from '../ranking';
+import { stepsOf, type RankedFilter } from '../judging/ranking/kitAsSet';
 import type { Readings } from '../session/readings';
 import type { Session } from '../session/schema';
 

@@ -1,7 +1,7 @@
 import Color from 'colorjs.io';
 import fc from 'fast-check';
+import { cubePoints, parseCube1d } from './curveCube';
 import {
-  cubePoints,
   decodeBt709,
   decodeCurve,
   decodeGamma,
@@ -9,10 +9,9 @@ import {
   decodePq,
   decodeSrgb,
   linearTable,
-  parseCube1d,
-  parseCurveCsv,
-  resolveResponse,
-} from '.';
+} from '../formulas/transfer/transfer';
+import { parseCurveCsv } from './curveCsv';
+import { resolveResponse } from './response';
 
 /** Decoding by a general color library: a code in a space to its linear companion. */
 function byLibrary(space: string, linear: string, code: number): number {

@@ -7,8 +7,8 @@
  * curve. Exposures whole stops apart can't show a ripple with that period: of all curves that fit, the one is taken that departs
  * most smoothly from a well-known shape.
  */
-import { decodeBt709, decodeGamma, decodeLinear, decodeSrgb } from './transfer';
-import { fitLinear, solveLinear } from '../uncertainty/leastSquares';
+import { decodeBt709, decodeGamma, decodeLinear, decodeSrgb } from '../formulas/transfer/transfer';
+import { fitLinear, solveLinear } from '../formulas/statistics/leastSquares';
 
 /** Codes of one place in one exposure, one channel. */
 export interface BracketSample {

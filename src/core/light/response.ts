@@ -1,9 +1,9 @@
 /** From a session's `response` and what a file says of itself to one decoding function a channel. */
 import type { Response } from '../session/schema';
-import type { Covariance } from '../uncertainty/covariance';
+import type { Covariance } from '../formulas/statistics/covariance';
 import type { LogSum } from './recover';
-import { parseCurveCsv } from './csv';
-import { cubePoints, parseCube1d } from './cube';
+import { parseCurveCsv } from './curveCsv';
+import { cubePoints, parseCube1d } from './curveCube';
 import {
   decodeBt709,
   decodeCurve,
@@ -14,7 +14,7 @@ import {
   decodeSrgb,
   linearTable,
   type Decode,
-} from './transfer';
+} from '../formulas/transfer/transfer';
 
 /** A raw file: light from the black level up, in codes of 16 bits. */
 export interface RawLevels {

@@ -3,7 +3,7 @@
  * Unknown keys are kept, so that a file written by a newer version survives a round trip.
  */
 import { z } from 'zod';
-import { parseShutter } from '../exposure/exposure';
+import { parseShutter } from '../formulas/optics/exposure';
 
 /** A message that says what was expected and what stands there instead. */
 function got(expected: string) {

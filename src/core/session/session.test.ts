@@ -1,5 +1,7 @@
 import fc from 'fast-check';
-import { parseSession, parseSessionText, patchesOfScene, readingsSchema, sessionSchema, SessionError } from '.';
+import { parseSession, parseSessionText, patchesOfScene, SessionError } from './parse';
+import { readingsSchema } from './readings';
+import { sessionSchema } from './schema';
 
 const MINIMAL = {
   format: 'aurora-glade-session',

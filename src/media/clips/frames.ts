@@ -1,7 +1,7 @@
 /** Frames of clips as pictures: which ones to read, and each as facts and windows like a still's. */
-import { resolveResponse } from '@/core/light';
-import { joinLooks, lightOf, lookOf, type ClipLook, type Look, type Moment } from '@/core/look';
-import type { Picture } from '@/core/patches';
+import { resolveResponse } from '@/core/light/response';
+import { joinLooks, lightOf, lookOf, type ClipLook, type Look, type Moment } from '@/core/sitting/intake/look';
+import type { Picture } from '@/core/reading/window';
 import {
   UnreadablePicture,
   type ChooseWindows,
@@ -9,7 +9,7 @@ import {
   type PictureFacts,
   type ReadWindows,
   type WindowRect,
-} from '@/core/source';
+} from '@/core/reading/source';
 import { runChild, streamChild } from '../children';
 import { exchangesSides, storedRect, upright } from '../orientation';
 import type { Inspected } from '../stills';

@@ -2,9 +2,10 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { motionBetween, motionOf, pyramidOfFrame, type GrayFrame, type MotionStep } from '@/core/motion';
-import { seededUniforms } from '@/core/numbers';
-import type { Picture } from '@/core/patches';
+import { motionBetween, pyramidOfFrame, type GrayFrame } from '@/core/measures/motion/flow';
+import { motionOf, type MotionStep } from '@/core/measures/motion/path';
+import { seededUniforms } from '@/core/formulas/statistics/seededNormals';
+import type { Picture } from '@/core/reading/window';
 import { writeClip } from '@/simulator/clips';
 import type { ClipPlan } from '@/simulator/truth';
 import { motionFrames } from './motionFrames';

@@ -1,5 +1,5 @@
 /** Every frame of a stretch of a clip, small and gray, for telling how the camera moves. */
-import type { MotionFrame } from '@/core/source';
+import type { MotionFrame } from '@/core/reading/source';
 import { runChild } from '../children';
 import { exchangesSides } from '../orientation';
 import { timesNear } from './frames';

@@ -2,8 +2,8 @@
  * From the planes of a decoded frame to exact R′G′B′ codes or luma codes, 16 bits: the matrix of the clip's tags, chroma between its
  * samples by straight lines, nothing else. Sources: ITU-R BT.601-7, BT.709-6, BT.2020-2 (matrices, quantization).
  */
-import type { Picture, PixelRect } from '@/core/patches';
-import { previewOf, type Preview } from '@/core/registration';
+import type { Picture, PixelRect } from '@/core/reading/window';
+import { previewOf, type Preview } from '@/core/laying/preview';
 import { upright } from '../orientation';
 import type { ClipFacts } from './probe';
 

@@ -1,8 +1,8 @@
 /** What a clip's container and stream say: size, rotation, codes, transfer, times. Read by ffprobe in a child process. */
 import { stat } from 'node:fs/promises';
-import { resolveColorSpace } from '@/core/color';
-import type { FileEncoding } from '@/core/light';
-import { UnreadablePicture } from '@/core/source';
+import { resolveColorSpace } from '@/core/formulas/color/spaces';
+import type { FileEncoding } from '@/core/light/response';
+import { UnreadablePicture } from '@/core/reading/source';
 import { ChildFailed, runChild } from '../children';
 
 /** How samples of a decoded frame lie in its planes. */

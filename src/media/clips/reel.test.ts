@@ -3,7 +3,7 @@ import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import type { Picture } from '@/core/patches';
+import type { Picture } from '@/core/reading/window';
 import { writeClip } from '@/simulator/clips';
 import type { ClipPlan } from '@/simulator/truth';
 import { readFrame } from './frames';

@@ -2,9 +2,9 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Picture } from '@/core/patches';
-import type { Session } from '@/core/session';
-import { measureMotion } from '@/core/steps/motion';
+import type { Picture } from '@/core/reading/window';
+import type { Session } from '@/core/session/schema';
+import { measureMotion } from '@/core/measures/motion/motion';
 import { writeClip } from '@/simulator/clips';
 import { encoder } from '@/simulator/encode';
 import { wallOfWaves } from '@/simulator/waves';

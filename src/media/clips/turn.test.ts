@@ -3,7 +3,7 @@ import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { measureSession } from '@/core/measure';
-import { parseSessionText } from '@/core/session';
+import { parseSessionText } from '@/core/session/parse';
 import { writeSession } from '@/simulator/files';
 import { degreeAt } from '@/simulator/polarized';
 import { randomKinds } from '@/simulator/randomKinds';

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { keepRoundAction } from '@/app/server/compareActions';
+import { keepRoundAction } from '@/server/compareActions';
 import { Button } from '@/ui/Button';
 import { fixed, percent } from '@/ui/format';
 import type { SessionView } from '@/ui/sessionView';

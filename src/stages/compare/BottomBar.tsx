@@ -1,7 +1,8 @@
 'use client';
 
 import type { ReactNode } from 'react';
-import { SPOTS, spotView, type Gamut } from '@/core/compare';
+import { SPOTS, spotView } from './viewport';
+import type { Gamut } from '@/core/viewing/display';
 import type { Room } from './scene';
 import type { Choice } from './state';
 import { SaveView, type Wished } from './SaveView';

@@ -1,9 +1,9 @@
 'use client';
 
 import { memo, useCallback, useMemo, useRef, useState } from 'react';
-import type { ComparedSession, LaidOn } from '@/app/server/compare';
-import type { Frame } from '@/core/compare';
-import { resolveColorSpace } from '@/core/color';
+import type { ComparedSession, LaidOn } from '@/server/compare';
+import type { Frame } from './viewport';
+import { resolveColorSpace } from '@/core/formulas/color/spaces';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';

@@ -2,8 +2,8 @@
 
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import { comparedAction, otherSessionsAction } from '@/app/server/compareActions';
-import type { ComparedPicture, ComparedSession } from '@/app/server/compare';
+import { comparedAction, otherSessionsAction } from '@/server/compareActions';
+import type { ComparedPicture, ComparedSession } from '@/server/compare';
 import { Button, buttonClass } from '@/ui/Button';
 import { bareOf, MOST_TILES_SHOWN, type Layout, type Shown } from './state';
 

@@ -2,7 +2,7 @@
 
 import { MoveHorizontal } from 'lucide-react';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
-import { panBy, zoomAt, type Frame, type View, type Wipe } from '@/core/compare';
+import { panBy, zoomAt, type Frame, type View, type Wipe } from './viewport';
 import type { Probed } from './probe';
 import type { Room } from './scene';
 

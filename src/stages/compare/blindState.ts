@@ -1,5 +1,5 @@
 /** A round of judging without names. */
-import { guessingOdds, kendall, shuffled } from '@/core/compare';
+import { guessingOdds, kendall, shuffled } from './blind';
 import type { Shown } from './state';
 
 export interface Votes {

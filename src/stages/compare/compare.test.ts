@@ -1,10 +1,10 @@
-import { levelsOf, type Pyramid } from '@/core/compare';
-import { IDENTITY } from '@/core/registration';
-import type { FileEncoding } from '@/core/light';
-import type { ComparedPicture, ComparedSession, Film } from '@/app/server/compare';
+import { levelsOf, type Pyramid } from '@/core/viewing/pyramid';
+import { IDENTITY } from '@/core/laying/align';
+import type { FileEncoding } from '@/core/light/response';
+import type { ComparedPicture, ComparedSession, Film } from '@/server/compare';
 import { oddsOf, outcomeOf } from './blindState';
 import { compareLight } from './probe';
-import { resolveColorSpace, luminanceRow } from '@/core/color';
+import { resolveColorSpace, luminanceRow } from '@/core/formulas/color/spaces';
 import { levelFor, placeInCell, placeInFrame, tilesInView, type Cell, type Layer, type Room } from './scene';
 import { apartAt, AT_REST, momentOf, spanOf, type Playback } from './playback';
 import { cellsOf, FIRST_CHOICE, layerOf, levellingOf, roomOf, type Shown } from './state';

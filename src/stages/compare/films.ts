@@ -1,5 +1,5 @@
 /** Small frames of clips as they come from the server, a couple of seconds at a time (see `media/clips/reel`), decoded shortly before they are shown. */
-import { REEL_SECONDS } from '@/core/compare';
+import { REEL_SECONDS } from '@/core/viewing/pyramid';
 
 /** Frames decoded ahead of what is shown, and kept: two megabytes each. */
 const AHEAD = 6;

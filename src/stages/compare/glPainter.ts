@@ -1,6 +1,6 @@
 /** Draws the viewing room with WebGL2: tiles into a layer of half floats a picture, layers into the canvas. */
 import * as twgl from 'twgl.js';
-import { TILE, type Pyramid } from '@/core/compare';
+import { TILE, type Pyramid } from '@/core/viewing/pyramid';
 import {
   levelFor,
   placeInCell,

@@ -1,6 +1,6 @@
 /** Clips in step: which moment of each is shown. */
-import { momentInStep } from '@/core/compare';
-import type { Film } from '@/app/server/compare';
+import { momentInStep } from '@/core/viewing/route';
+import type { Film } from '@/server/compare';
 import type { FilmFrame } from './films';
 import type { Shown } from './state';
 

@@ -1,6 +1,6 @@
 /** Light at a place in two pictures, as figures. */
-import { castColor, castDirection } from '@/core/cast';
-import type { ColorSpace } from '@/core/color';
+import { castColor, castDirection } from '@/core/measures/cast/cast';
+import type { ColorSpace } from '@/core/formulas/color/spaces';
 
 export interface Probed {
   /** Stops by which the second is brighter, as both are shown. */

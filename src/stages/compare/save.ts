@@ -1,5 +1,5 @@
 /** The view as a picture to take away; the browser writes its primaries into the file. */
-import type { Gamut } from '@/core/compare';
+import type { Gamut } from '@/core/viewing/display';
 import { saveBlob } from '@/ui/saveBlob';
 
 export interface SavedTile {

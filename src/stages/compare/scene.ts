@@ -1,6 +1,8 @@
 /** What the viewing room draws: one immutable description, whoever draws it. */
-import { TILE, type Frame, type Gamut, type Pyramid, type PyramidLevel, type View, type Wipe } from '@/core/compare';
-import type { Pose } from '@/core/registration';
+import { TILE, type Pyramid, type PyramidLevel } from '@/core/viewing/pyramid';
+import type { Frame, View, Wipe } from './viewport';
+import type { Gamut } from '@/core/viewing/display';
+import type { Pose } from '@/core/laying/align';
 import type { PictureKey, StandIn, Tile } from './tiles';
 
 export interface Layer {

@@ -1,5 +1,6 @@
 /** Draws the viewing room on a plain canvas, where a browser has no graphics to draw with: slower and coarser, but the same light. */
-import { compressed, TILE } from '@/core/compare';
+import { compressed } from '@/core/viewing/display';
+import { TILE } from '@/core/viewing/pyramid';
 import { levelFor, placeInFrame, screenScale, type Cell, type Layer, type Painter, type Room } from './scene';
 import { TileStore, type PictureKey, type StandIn } from './tiles';
 

@@ -1,18 +1,12 @@
 /** What is chosen in the viewing room, and the room that follows from it. */
-import {
-  fitView,
-  clampView,
-  levelling,
-  type Frame,
-  type Gamut,
-  type Levelling,
-  type View,
-  type Wipe,
-} from '@/core/compare';
-import { invert, multiply, resolveColorSpace } from '@/core/color';
-import { linearTable, resolveResponse } from '@/core/light';
-import { IDENTITY } from '@/core/registration';
-import type { ComparedPicture, ComparedSession, LaidOn } from '@/app/server/compare';
+import { fitView, clampView, type Frame, type View, type Wipe } from './viewport';
+import { levelling, type Levelling } from '@/core/viewing/level';
+import type { Gamut } from '@/core/viewing/display';
+import { invert, multiply, resolveColorSpace } from '@/core/formulas/color/spaces';
+import { linearTable } from '@/core/formulas/transfer/transfer';
+import { resolveResponse } from '@/core/light/response';
+import { IDENTITY } from '@/core/laying/align';
+import type { ComparedPicture, ComparedSession, LaidOn } from '@/server/compare';
 import { AT_REST, momentOf, type Playback } from './playback';
 import type { Cell, CellMode, Layer, Room } from './scene';
 

@@ -1,7 +1,7 @@
 /** Tiles of linear light as they come from the server: asked for nearest first, a few at a time, the least used forgotten. */
-import type { Pyramid } from '@/core/compare';
-import { decodeSrgb, linearTable } from '@/core/light';
-import type { Response } from '@/core/session';
+import type { Pyramid } from '@/core/viewing/pyramid';
+import { decodeSrgb, linearTable } from '@/core/formulas/transfer/transfer';
+import type { Response } from '@/core/session/schema';
 
 /** Requests at a time, and tiles kept: about 400 MB on the graphics side. */
 const AT_A_TIME = 8;

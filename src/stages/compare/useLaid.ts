@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { LaidOn } from '@/app/server/compare';
+import type { LaidOn } from '@/server/compare';
 import { AT_REST, momentOf, type Playback } from './playback';
 import type { Shown } from './state';
 

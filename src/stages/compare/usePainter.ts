@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState, type RefObject } from 'react';
-import type { View } from '@/core/compare';
+import type { View } from './viewport';
 import { GlPainter } from './glPainter';
 import type { Painter, Room } from './scene';
 import { SoftPainter } from './softPainter';

@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { panBy, spotView, zoomAt, type Spot } from '@/core/compare';
+import { panBy, spotView, zoomAt, type Spot } from './viewport';
 import { useKeys } from '@/ui/keys';
 import type { Room } from './scene';
 import type { Choice } from './state';

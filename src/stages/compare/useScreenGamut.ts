@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from 'react';
-import type { Gamut } from '@/core/compare';
+import type { Gamut } from '@/core/viewing/display';
 
 const WIDE = '(color-gamut: p3)';
 

@@ -2,19 +2,18 @@
 
 import { FilePlus2 } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { addFilesAction, layAction, type TakesChanged } from '@/app/server/actions';
+import { addFilesAction, layAction, type TakesChanged } from '@/server/actions';
+import { clockIsOff, duration } from '@/core/sitting/intake/cameraClock';
 import {
-  clockIsOff,
-  duration,
   isTelemetry,
   exposureBeside,
-  sessionSpots,
   telemetryBeside,
   type ArrivedFile,
-  type LaidFile,
   type StoredFile,
-} from '@/core/intake';
-import type { Session } from '@/core/session';
+} from '@/core/sitting/intake/arrived';
+import { sessionSpots } from '@/core/sitting/intake/spots';
+import type { LaidFile } from '@/core/sitting/intake/laidFile';
+import type { Session } from '@/core/session/schema';
 import { Button } from '@/ui/Button';
 import { describeFacts } from '../intake/words';
 import { Questions, type Question } from '../intake/Questions';

@@ -2,10 +2,10 @@
 
 import { CircleAlert, Eye } from 'lucide-react';
 import { useState } from 'react';
-import type { FootageView } from '@/app/server/footage';
-import type { Check } from '@/core/checks';
-import { LOOK_COLUMNS, LOOK_ROWS } from '@/core/look';
-import type { Response } from '@/core/session';
+import type { FootageView } from '@/server/footage';
+import type { Check } from '@/core/sitting/checks/check';
+import { LOOK_COLUMNS, LOOK_ROWS } from '@/core/sitting/intake/look';
+import type { Response } from '@/core/session/schema';
 import { pictureUrl } from '@/ui/pictures';
 import { MomentsGraph } from './MomentsGraph';
 

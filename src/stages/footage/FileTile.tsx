@@ -1,7 +1,7 @@
 import { Eye } from 'lucide-react';
-import type { TileFile } from '@/app/server/footage';
-import { formatShutter, parseShutter } from '@/core/exposure';
-import type { Response, Take } from '@/core/session';
+import type { TileFile } from '@/server/footage';
+import { formatShutter, parseShutter } from '@/core/formulas/optics/exposure';
+import type { Response, Take } from '@/core/session/schema';
 import { Tile } from '../intake/Tile';
 import { Histogram } from './Histogram';
 

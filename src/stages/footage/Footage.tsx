@@ -8,11 +8,11 @@ import {
   restoreTakesAction,
   type TakeEdit,
   type TakesChanged,
-} from '@/app/server/actions';
-import type { FootageView } from '@/app/server/footage';
-import { parseShutter } from '@/core/exposure';
-import { formatTurn, parseTurn } from '@/core/intake';
-import { plannedOf } from '@/core/planning';
+} from '@/server/actions';
+import type { FootageView } from '@/server/footage';
+import { parseShutter } from '@/core/formulas/optics/exposure';
+import { formatTurn, parseTurn } from '@/core/sitting/intake/turnText';
+import { plannedOf } from '@/core/sitting/planning/planned';
 import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';

@@ -1,4 +1,4 @@
-import type { ClipLook } from '@/core/look';
+import type { ClipLook } from '@/core/sitting/intake/look';
 
 const WIDTH = 560;
 const HEIGHT = 150;

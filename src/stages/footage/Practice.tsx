@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import type { ArrivedFile } from '@/core/intake';
+import type { ArrivedFile } from '@/core/sitting/intake/arrived';
 import { Button } from '@/ui/Button';
 
 const MISHAPS = [

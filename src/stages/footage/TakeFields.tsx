@@ -1,9 +1,9 @@
 'use client';
 
-import { parseShutter } from '@/core/exposure';
-import { parseTurn } from '@/core/intake';
-import type { FilterKind } from '@/core/labels';
-import { polarizes } from '@/core/session';
+import { parseShutter } from '@/core/formulas/optics/exposure';
+import { parseTurn } from '@/core/sitting/intake/turnText';
+import type { FilterKind } from '@/core/session/notation';
+import { polarizes } from '@/core/session/polarizing';
 
 const BRACKET = ' bracket';
 

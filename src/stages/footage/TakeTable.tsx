@@ -1,6 +1,6 @@
 'use client';
 
-import type { TakeEdit } from '@/app/server/actions';
+import type { TakeEdit } from '@/server/actions';
 import { pictureUrl } from '@/ui/pictures';
 import type { SessionView } from '@/ui/sessionView';
 import { ExposureFields, FilterSelect, settingColumns, SettingFields } from './TakeFields';

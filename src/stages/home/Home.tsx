@@ -3,7 +3,7 @@
 import { ListChecks, Plus, Trash2, Trophy } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useState } from 'react';
-import { putAwayAction } from '@/app/server/actions';
+import { putAwayAction } from '@/server/actions';
 import { buttonClass, Button } from '@/ui/Button';
 import { SmallLadder } from '@/ui/ladder/SmallLadder';
 import type { LadderBead } from '@/ui/ladder/layout';

@@ -1,10 +1,10 @@
 'use client';
 
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
-import type { Response } from '@/core/session';
+import type { Response } from '@/core/session/schema';
 import { Button } from '@/ui/Button';
 import { momentsOf, Tile } from './Tile';
-import type { ArrivedFile } from '@/core/intake';
+import type { ArrivedFile } from '@/core/sitting/intake/arrived';
 
 /** A file that is not sure where it belongs. */
 export interface Question {

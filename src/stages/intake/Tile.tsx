@@ -1,8 +1,8 @@
 'use client';
 
 import { useState, type PointerEvent } from 'react';
-import type { ClipLook, Look } from '@/core/look';
-import type { Response } from '@/core/session';
+import type { ClipLook, Look } from '@/core/sitting/intake/look';
+import type { Response } from '@/core/session/schema';
 import { pictureUrl } from '@/ui/pictures';
 
 /** Moments in a clip's strip, as its look has them; 0 for a still. */

@@ -1,6 +1,6 @@
 /** Sends files to the server by the tus protocol: paused, gone on with, and taken up again after either side was restarted. */
 import { Upload, type DetailedError } from 'tus-js-client';
-import type { StoredFile } from '@/core/intake';
+import type { StoredFile } from '@/core/sitting/intake/arrived';
 
 /** A piece this large is one request: small enough to end in time on a slow line. */
 const PIECE_BYTES = 32_000_000;

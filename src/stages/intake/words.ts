@@ -1,4 +1,4 @@
-import { factsOf, type ArrivedFile } from '@/core/intake';
+import { factsOf, type ArrivedFile } from '@/core/sitting/intake/arrived';
 
 /** Size, kind and time in a line. */
 export function describeFacts(file: ArrivedFile): string {

@@ -2,7 +2,7 @@
 
 import { ImagePlus, X } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { HANDLING, type KeptFilter } from '@/core/kits';
+import { HANDLING, type KeptFilter } from '@/core/sitting/kits/keptKit';
 import { pictureUrl } from '@/ui/pictures';
 import { Button } from '@/ui/Button';
 

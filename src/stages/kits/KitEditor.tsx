@@ -3,8 +3,8 @@
 import { Download, Plus } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useState } from 'react';
-import { keepKitAction } from '@/app/server/shelfActions';
-import { filtersOfShorthand, OBTAINED, type KeptFilter, type KeptKit } from '@/core/kits';
+import { keepKitAction } from '@/server/shelfActions';
+import { filtersOfShorthand, OBTAINED, type KeptFilter, type KeptKit } from '@/core/sitting/kits/keptKit';
 import { Button, buttonClass } from '@/ui/Button';
 import { KitPreview } from '../newSession/KitPreview';
 import { Labelled } from './fields';

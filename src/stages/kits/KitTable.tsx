@@ -3,7 +3,7 @@
 import { parse } from 'csv-parse/browser/esm/sync';
 import { Plus, X } from 'lucide-react';
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
-import { handlingFlaws, type KeptFilter } from '@/core/kits';
+import { handlingFlaws, type KeptFilter } from '@/core/sitting/kits/keptKit';
 import { Button } from '@/ui/Button';
 import { CELLS, emptyRow, meaning, pasted, problemOf, typed, type Cell, type Row } from './rows';
 

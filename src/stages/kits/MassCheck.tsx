@@ -1,7 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import { checkMass, type KeptFilter } from '@/core/kits';
+import { checkMass } from '@/core/sitting/kits/mass';
+import type { KeptFilter } from '@/core/sitting/kits/keptKit';
 
 export interface KnownAircraft {
   rig: string;

@@ -3,9 +3,9 @@
 import { Plus, X } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useState } from 'react';
-import { keepRigAction } from '@/app/server/shelfActions';
-import { keptRigSchema, type KeptLens, type KeptRig } from '@/core/kits';
-import type { Response } from '@/core/session';
+import { keepRigAction } from '@/server/shelfActions';
+import { keptRigSchema, type KeptLens, type KeptRig } from '@/core/sitting/kits/keptRig';
+import type { Response } from '@/core/session/schema';
 import { Button, buttonClass } from '@/ui/Button';
 import { Labelled, MaybeNumberField, NumberField, NumbersField, ShutterField } from './fields';
 import { KeptNote } from './KeptNote';

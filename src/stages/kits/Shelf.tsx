@@ -10,8 +10,9 @@ import {
   keepRigAction,
   putAwayFromShelfAction,
   type Kept,
-} from '@/app/server/shelfActions';
-import { filtersOfShorthand, NEW_RIG } from '@/core/kits';
+} from '@/server/shelfActions';
+import { filtersOfShorthand } from '@/core/sitting/kits/keptKit';
+import { NEW_RIG } from '@/core/sitting/kits/keptRig';
 import { Button, buttonClass } from '@/ui/Button';
 import { KitPreview } from '../newSession/KitPreview';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import { useState, type ReactNode } from 'react';
-import { parseShutter, writeShutter } from '@/core/exposure';
+import { parseShutter, writeShutter } from '@/core/formulas/optics/exposure';
 
 /** A small heading above a field. */
 export function Labelled({ words, children }: { words: string; children: ReactNode }) {

@@ -1,6 +1,7 @@
 /** Rows of the kit's table as they are typed: a cell that can't be read keeps its text and what the filter was before. */
-import { allNotations, formatFactor, nominalStops } from '@/core/labels';
-import { freshId, headsOf, kitsOfRows, labelOf, readLabel, type KeptFilter } from '@/core/kits';
+import { allNotations, formatFactor, nominalStops } from '@/core/session/notation';
+import { freshId, labelOf, readLabel, type KeptFilter } from '@/core/sitting/kits/keptKit';
+import { headsOf, kitsOfRows } from '@/core/sitting/kits/kitsTable';
 import { fixed, percent } from '@/ui/format';
 
 export const CELLS = ['name', 'label', 'mass', 'price'] as const;

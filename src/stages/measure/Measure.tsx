@@ -3,7 +3,7 @@
 import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { cancelAction, measureAction } from '@/app/server/actions';
+import { cancelAction, measureAction } from '@/server/actions';
 import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';

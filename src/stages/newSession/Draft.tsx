@@ -2,23 +2,14 @@
 
 import { useRouter } from 'next/navigation';
 import { useEffect, useMemo, useState } from 'react';
-import {
-  clockIsOff,
-  DRAFT_SCENES,
-  duration,
-  factsOf,
-  guessScene,
-  isTelemetry,
-  missingInDraft,
-  sessionFromDraft,
-  spotId,
-  type ArrivedFile,
-  type DraftScene,
-  type NamedFilter,
-} from '@/core/intake';
-import { parseKitShorthand } from '@/core/labels';
-import { responseAtHand } from '@/core/light';
-import { POLARIZED_SCENES, polarizes } from '@/core/session';
+import { clockIsOff, duration } from '@/core/sitting/intake/cameraClock';
+import { DRAFT_SCENES, missingInDraft, sessionFromDraft, type DraftScene } from '@/core/sitting/intake/draft';
+import { factsOf, isTelemetry, type ArrivedFile } from '@/core/sitting/intake/arrived';
+import { guessScene, type NamedFilter } from '@/core/sitting/intake/names';
+import { spotId } from '@/core/sitting/intake/spots';
+import { parseKitShorthand } from '@/core/sitting/kits/shorthand';
+import { responseAtHand } from '@/core/light/response';
+import { POLARIZED_SCENES, polarizes } from '@/core/session/polarizing';
 import { Button } from '@/ui/Button';
 import { describeFacts } from '../intake/words';
 import { LayBoard, type BoardGroup } from '../intake/LayBoard';

@@ -1,9 +1,11 @@
 'use client';
 
 import { X } from 'lucide-react';
-import { DRAFT_SCENES, type ArrivedFile, type DraftPicture, type DraftScene, type NamedFilter } from '@/core/intake';
-import { responseAtHand } from '@/core/light';
-import type { Response } from '@/core/session';
+import { DRAFT_SCENES, type DraftPicture, type DraftScene } from '@/core/sitting/intake/draft';
+import type { ArrivedFile } from '@/core/sitting/intake/arrived';
+import type { NamedFilter } from '@/core/sitting/intake/names';
+import { responseAtHand } from '@/core/light/response';
+import type { Response } from '@/core/session/schema';
 import { Button } from '@/ui/Button';
 import { pictureUrl } from '@/ui/pictures';
 import { ExposureFields, FilterSelect, settingColumns, SettingFields } from '../footage/TakeFields';

@@ -1,5 +1,6 @@
-import type { ArrivedFile, DraftPicture } from '@/core/intake';
-import type { Response } from '@/core/session';
+import type { ArrivedFile } from '@/core/sitting/intake/arrived';
+import type { DraftPicture } from '@/core/sitting/intake/draft';
+import type { Response } from '@/core/session/schema';
 import { momentsOf, Tile } from '../intake/Tile';
 
 /** A file of a draft where it is laid. */

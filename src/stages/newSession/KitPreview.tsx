@@ -1,4 +1,5 @@
-import { allNotations, describeNominal, formatFactor, nominalStops, parseKitShorthand } from '@/core/labels';
+import { allNotations, describeNominal, formatFactor, nominalStops } from '@/core/session/notation';
+import { parseKitShorthand } from '@/core/sitting/kits/shorthand';
 import { fixed, percent } from '@/ui/format';
 
 /** What the shorthand means, in every notation. */

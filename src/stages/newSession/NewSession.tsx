@@ -6,7 +6,7 @@ import { useRef, useState, type DragEvent } from 'react';
 import { Button } from '@/ui/Button';
 import { Draft } from './Draft';
 import { SendingPanel } from '../intake/SendingPanel';
-import type { ArrivedFile, StoredFile } from '@/core/intake';
+import type { ArrivedFile, StoredFile } from '@/core/sitting/intake/arrived';
 import { filesOfDrop, Sending, takeUpload, type FileToSend, type UploadProgress } from '../intake/upload';
 
 const SESSION_FILE = 'session.glade.json';

@@ -1,8 +1,9 @@
 'use client';
 
 import { useRef } from 'react';
-import { parseCube1d, parseCurveCsv } from '@/core/light';
-import type { Response } from '@/core/session';
+import { parseCube1d } from '@/core/light/curveCube';
+import { parseCurveCsv } from '@/core/light/curveCsv';
+import type { Response } from '@/core/session/schema';
 import { Button } from '@/ui/Button';
 import { sendFile } from '../intake/upload';
 

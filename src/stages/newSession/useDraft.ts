@@ -1,21 +1,12 @@
 import { useMemo, useState } from 'react';
-import { formatShutter, parseShutter } from '@/core/exposure';
-import {
-  exposureBeside,
-  factsOf,
-  telemetryBeside,
-  toLay,
-  type ArrivedFile,
-  draftSpots,
-  layFiles,
-  readName,
-  spotId,
-  type DraftPicture,
-  type DraftSpot,
-  type Laying,
-  type NamedFilter,
-} from '@/core/intake';
-import type { Response } from '@/core/session';
+import { formatShutter, parseShutter } from '@/core/formulas/optics/exposure';
+import { exposureBeside, factsOf, telemetryBeside, toLay, type ArrivedFile } from '@/core/sitting/intake/arrived';
+import { draftSpots, spotId, type DraftSpot } from '@/core/sitting/intake/spots';
+import { layFiles } from '@/core/sitting/intake/layFiles';
+import { readName, type NamedFilter } from '@/core/sitting/intake/names';
+import type { DraftPicture } from '@/core/sitting/intake/draft';
+import type { Laying } from '@/core/sitting/intake/laidFile';
+import type { Response } from '@/core/session/schema';
 
 /** What a person has said of a file. */
 export type Entry = Partial<Pick<DraftPicture, 'shutter' | 'iso' | 'fNumber' | 'ringDegrees' | 'mark'>> & {

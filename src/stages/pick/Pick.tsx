@@ -3,10 +3,13 @@
 import { Printer } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useEffect, useMemo, useState } from 'react';
-import type { PickKit, PickRig } from '@/app/server/pickList';
-import { formatShutter, writeShutter } from '@/core/exposure';
-import { PICK_SCHOOLS, pickFilters, ROUGH_LIGHT, type PickSchool } from '@/core/pick';
-import { readLight, targetSeconds, type PlanRig, type Target } from '@/core/planning';
+import type { PickKit, PickRig } from '@/server/pickList';
+import { formatShutter, writeShutter } from '@/core/formulas/optics/exposure';
+import { PICK_SCHOOLS, pickFilters, type PickSchool } from '@/core/judging/pick/pick';
+import { ROUGH_LIGHT } from '@/core/judging/pick/roughLight';
+import { readLight } from '@/core/sitting/planning/lightBudget';
+import { targetSeconds, type Target } from '@/core/sitting/planning/target';
+import type { PlanRig } from '@/core/sitting/planning/planRig';
 import { useOffline } from '@/ui/useOffline';
 import { Amount, Best, leftWords, PrintedCard, turnOf } from './parts';
 

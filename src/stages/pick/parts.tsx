@@ -1,6 +1,6 @@
-import type { PickKit } from '@/app/server/pickList';
-import { formatShutter, writeShutter } from '@/core/exposure';
-import type { Picked } from '@/core/pick';
+import type { PickKit } from '@/server/pickList';
+import { formatShutter, writeShutter } from '@/core/formulas/optics/exposure';
+import type { Picked } from '@/core/judging/pick/pick';
 import { fixed, plusMinus, signed } from '@/ui/format';
 
 /** Where a variable filter is turned to; without measured marks by the stops that its label counts. */

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { CHECKLIST } from '@/core/planning';
+import { CHECKLIST } from '@/core/sitting/planning/warnings';
 
 /** What to think of before and while one shoots; on paper the boxes are ticked by pen. */
 export function Checklist({ own = [], children }: { own?: readonly string[]; children?: ReactNode }) {

@@ -1,5 +1,5 @@
-import type { Plan } from '@/core/planning';
-import { WORKABLE_STOPS } from '@/core/planning';
+import type { Plan } from '@/core/sitting/planning/plan';
+import { WORKABLE_STOPS } from '@/core/sitting/planning/plan';
 import { fixed, signed } from '@/ui/format';
 
 const WIDTH = 960;

@@ -1,5 +1,5 @@
-import { illuminanceLux } from '@/core/exposure';
-import type { Plan, PlanRequest } from '@/core/planning';
+import { illuminanceLux } from '@/core/formulas/optics/exposure';
+import type { Plan, PlanRequest } from '@/core/sitting/planning/plan';
 import { fixed } from '@/ui/format';
 
 /** The light that every filter needs, what is short, and what helps. */

@@ -1,18 +1,10 @@
 'use client';
 
 import { useState } from 'react';
-import {
-  goldenHours,
-  meridianOf,
-  PLACES,
-  polarizerHeadings,
-  SCHOOLS,
-  steadyWindow,
-  sunPath,
-  warnOfHeading,
-  type Interval,
-} from '@/core/planning';
-import { skyRose, skyUnevenness } from '@/core/polarizer';
+import { goldenHours, polarizerHeadings, steadyWindow, sunPath, type Interval } from '@/core/sitting/planning/day';
+import { meridianOf, PLACES } from '@/core/sitting/planning/knownPlaces';
+import { SCHOOLS, warnOfHeading } from '@/core/sitting/planning/warnings';
+import { skyRose, skyUnevenness } from '@/core/formulas/optics/rayleigh';
 import { SkyRose } from '@/ui/charts/SkyRose';
 import { fixed } from '@/ui/format';
 

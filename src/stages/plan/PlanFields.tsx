@@ -1,8 +1,9 @@
 'use client';
 
 import { useState } from 'react';
-import { kitAction, rigAction } from '@/app/server/shelfActions';
-import { SCHOOLS, type PlanScene } from '@/core/planning';
+import { kitAction, rigAction } from '@/server/shelfActions';
+import { SCHOOLS } from '@/core/sitting/planning/warnings';
+import type { PlanScene } from '@/core/sitting/planning/plan';
 import { KitPreview } from '../newSession/KitPreview';
 import { withRig, type PlanForm } from './usePlanForm';
 

@@ -3,8 +3,9 @@
 import { Printer } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { KeptKit, KeptRig } from '@/core/kits';
-import { EXPOSED_LESS } from '@/core/planning';
+import type { KeptKit } from '@/core/sitting/kits/keptKit';
+import type { KeptRig } from '@/core/sitting/kits/keptRig';
+import { EXPOSED_LESS } from '@/core/sitting/planning/plan';
 import { Button } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { beadsOf } from '@/ui/beads';

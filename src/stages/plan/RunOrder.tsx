@@ -1,5 +1,5 @@
-import { writeShutter } from '@/core/exposure';
-import type { PlannedTake } from '@/core/planning';
+import { writeShutter } from '@/core/formulas/optics/exposure';
+import type { PlannedTake } from '@/core/sitting/planning/plan';
 import { fixed, signed } from '@/ui/format';
 
 /** The takes in shooting order; printed, a sheet with boxes. */

@@ -2,7 +2,7 @@
 
 import { Printer } from 'lucide-react';
 import { Link } from '@/ui/Link';
-import { ownLines, plannedOf } from '@/core/planning';
+import { ownLines, plannedOf } from '@/core/sitting/planning/planned';
 import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';

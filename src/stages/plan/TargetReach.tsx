@@ -1,5 +1,6 @@
-import { writeShutter } from '@/core/exposure';
-import { reachOf, targetSeconds, type PlanRequest } from '@/core/planning';
+import { writeShutter } from '@/core/formulas/optics/exposure';
+import { reachOf, targetSeconds } from '@/core/sitting/planning/target';
+import type { PlanRequest } from '@/core/sitting/planning/plan';
 import { fixed, signed } from '@/ui/format';
 
 /** Which filter brings the shutter to what the pictures are for, at this light and by the labels. */

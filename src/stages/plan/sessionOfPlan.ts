@@ -1,5 +1,6 @@
-import type { Plan, PlanRequest } from '@/core/planning';
-import { parseSession, type Session } from '@/core/session';
+import type { Plan, PlanRequest } from '@/core/sitting/planning/plan';
+import { parseSession } from '@/core/session/parse';
+import type { Session } from '@/core/session/schema';
 
 /** A plan as a session without takes: footage is laid on the planned ones, which the session file carries in a key of its own. */
 export function sessionOfPlan(request: PlanRequest, { takes }: Plan): Session {

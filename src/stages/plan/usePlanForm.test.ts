@@ -1,4 +1,4 @@
-import { parseSession } from '@/core/session';
+import { parseSession } from '@/core/session/parse';
 import { sessionOfPlan } from './sessionOfPlan';
 import { EMPTY_FORM, readForm } from './usePlanForm';
 

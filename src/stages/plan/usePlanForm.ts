@@ -1,20 +1,12 @@
 import { useMemo, useState } from 'react';
-import { parseShutter, writeShutter } from '@/core/exposure';
-import { parseKitShorthand } from '@/core/labels';
-import { planRigOf, type KeptKit, type KeptRig } from '@/core/kits';
-import {
-  makePlan,
-  planRequestSchema,
-  readLight,
-  slowestOf,
-  targetSchema,
-  warnOf,
-  type Plan,
-  type PlanRequest,
-  type PlanScene,
-  type PlanWarning,
-  type Target,
-} from '@/core/planning';
+import { parseShutter, writeShutter } from '@/core/formulas/optics/exposure';
+import { parseKitShorthand } from '@/core/sitting/kits/shorthand';
+import { planRigOf, type KeptRig } from '@/core/sitting/kits/keptRig';
+import type { KeptKit } from '@/core/sitting/kits/keptKit';
+import { makePlan, planRequestSchema, type Plan, type PlanRequest, type PlanScene } from '@/core/sitting/planning/plan';
+import { readLight } from '@/core/sitting/planning/lightBudget';
+import { slowestOf, targetSchema, type Target } from '@/core/sitting/planning/target';
+import { warnOf, type PlanWarning } from '@/core/sitting/planning/warnings';
 
 /** What a person types; numbers stay text until they can be read. */
 export interface PlanForm {

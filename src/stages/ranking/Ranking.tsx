@@ -2,21 +2,19 @@
 
 import { Link } from '@/ui/Link';
 import { useDeferredValue, useEffect, useMemo, useState } from 'react';
-import { keepWeightsAction } from '@/app/server/judgeActions';
-import type { MeasuredSession } from '@/app/server/across';
-import type { Bands } from '@/core/rating';
+import { keepWeightsAction } from '@/server/judgeActions';
+import type { MeasuredSession } from '@/server/across';
+import type { Bands } from '@/core/judging/rating/bands';
 import {
   DRAWS,
-  kitsAcross,
   PRESETS,
   QUALITIES,
   rankKits,
-  sittingKey,
-  type AcrossKit,
   type Ranked,
   type Ranking as Order,
   type Weights,
-} from '@/core/ranking';
+} from '@/core/judging/ranking/rank';
+import { kitsAcross, sittingKey, type AcrossKit } from '@/core/judging/ranking/figures';
 import { ChartFigure } from '@/ui/charts/ChartFigure';
 import { breakdownOption, castsOption, ROOM } from '@/ui/charts/options';
 import { fixed, percent, signed } from '@/ui/format';

@@ -1,6 +1,6 @@
 'use client';
 
-import type { Ranking } from '@/core/ranking';
+import type { Ranking } from '@/core/judging/ranking/rank';
 import { CardButtons } from '@/ui/CardButtons';
 import { fixed, percent } from '@/ui/format';
 

@@ -1,6 +1,7 @@
 'use client';
 
-import { PRESETS, QUALITIES, type Quality, type RankedKit, type Weights } from '@/core/ranking';
+import { PRESETS, QUALITIES, type Quality, type Weights } from '@/core/judging/ranking/rank';
+import type { RankedKit } from '@/core/judging/ranking/kitAsSet';
 import { Button } from '@/ui/Button';
 
 const NAMES: Record<Quality, string> = {

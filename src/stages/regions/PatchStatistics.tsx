@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
-import type { WindowStatistics } from '@/app/server/statistics';
-import type { Patch, Rect } from '@/core/session';
+import type { WindowStatistics } from '@/server/statistics';
+import type { Patch, Rect } from '@/core/session/schema';
 import { fixed, percent } from '@/ui/format';
 
 const ASK_AFTER_MS = 120;

@@ -1,8 +1,8 @@
 'use client';
 
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
-import type { Patch, Rect } from '@/core/session';
-import type { ProposedPatch } from '@/core/regions';
+import type { Patch, Rect } from '@/core/session/schema';
+import type { ProposedPatch } from '@/core/sitting/regions/propose';
 import { dragged, nudged, rectBetween, type Grip } from './rects';
 
 const GRIPS: readonly [Grip, string, string][] = [

@@ -2,8 +2,8 @@
 
 import { Link } from '@/ui/Link';
 import { useRef, useState } from 'react';
-import { placePatchAction, placePatchesAction } from '@/app/server/actions';
-import type { Patch, Rect } from '@/core/session';
+import { placePatchAction, placePatchesAction } from '@/server/actions';
+import type { Patch, Rect } from '@/core/session/schema';
 import { Button, buttonClass } from '@/ui/Button';
 import { useKeys } from '@/ui/keys';
 import { StopLadder } from '@/ui/ladder/StopLadder';

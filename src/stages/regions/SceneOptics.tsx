@@ -1,10 +1,11 @@
 'use client';
 
 import { useState } from 'react';
-import { editOpticsAction } from '@/app/server/actions';
-import { brewsterDegrees, greatestCut, skyDarkening, skyUnevenness, SURFACES, type Surface } from '@/core/polarizer';
-import { sunPosition } from '@/core/planning';
-import type { Optics, Scene, Take } from '@/core/session';
+import { editOpticsAction } from '@/server/actions';
+import { brewsterDegrees, greatestCut, SURFACES, type Surface } from '@/core/formulas/optics/fresnel';
+import { skyDarkening, skyUnevenness } from '@/core/formulas/optics/rayleigh';
+import { sunPosition } from '@/core/formulas/sun/sun';
+import type { Optics, Scene, Take } from '@/core/session/schema';
 import { fixed } from '@/ui/format';
 
 const SAVE_AFTER_MS = 500;

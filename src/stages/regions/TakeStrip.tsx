@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import type { Patch } from '@/core/session';
+import type { Patch } from '@/core/session/schema';
 import { pictureUrl } from '@/ui/pictures';
 import type { SessionView } from '@/ui/sessionView';
 

@@ -1,5 +1,5 @@
 /** Geometry of patches on a picture: all in fractions of the frame, kept inside it. */
-import type { Rect } from '@/core/session';
+import type { Rect } from '@/core/session/schema';
 
 /** The parts of a patch that can be dragged. */
 export type Grip = 'move' | 'n' | 's' | 'e' | 'w' | 'ne' | 'nw' | 'se' | 'sw';

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useState } from 'react';
-import type { ProposedPatch } from '@/core/regions';
-import type { Patch } from '@/core/session';
+import type { ProposedPatch } from '@/core/sitting/regions/propose';
+import type { Patch } from '@/core/session/schema';
 import { overlap } from './rects';
 
 /** Places that the program proposes for a scene. */

@@ -4,7 +4,7 @@ import { FileText, Trash2 } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { newReportAction, putReportAwayAction } from '@/app/server/reportActions';
+import { newReportAction, putReportAwayAction } from '@/server/reportActions';
 import { Button } from '@/ui/Button';
 
 export interface ListedReport {

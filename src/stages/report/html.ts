@@ -1,7 +1,7 @@
 /** A report as one self-contained page: texts, figures, charts; nothing is fetched for it. */
-import { HOW_TO_REPEAT, METHOD_IN_SHORT, type Report } from '@/core/report';
+import { HOW_TO_REPEAT, METHOD_IN_SHORT, type Report } from '@/core/exports/report';
 import { plusMinus } from '@/ui/format';
-import type { ReportFigures, ReportKit, ReportRow, ReportSession } from '@/app/server/reportFigures';
+import type { ReportFigures, ReportKit, ReportRow, ReportSession } from '@/server/reportFigures';
 
 export interface FrozenMark {
   number: number;

@@ -1,5 +1,5 @@
-import { reportSchema, type Report } from '@/core/report';
-import type { ReportFigures, ReportRow } from '@/app/server/reportFigures';
+import { reportSchema, type Report } from '@/core/exports/report';
+import type { ReportFigures, ReportRow } from '@/server/reportFigures';
 import { reportHtml } from './html';
 
 const report = (more: Partial<Report> = {}): Report =>

@@ -2,13 +2,7 @@
 
 import { Smartphone } from 'lucide-react';
 import { useState } from 'react';
-import {
-  pairAction,
-  phonesAction,
-  revokeAction,
-  type PairingCode,
-  type PhonesOfSheet,
-} from '@/app/server/pairingActions';
+import { pairAction, phonesAction, revokeAction, type PairingCode, type PhonesOfSheet } from '@/server/pairingActions';
 import { clockOf } from './words';
 
 /** On the desk: a code that pairs a phone with this sheet, and the phones that are. */

@@ -8,14 +8,13 @@ import {
   logOf,
   nextTake,
   notedOffset,
-  plannedOf,
-  planRigIn,
   readLog,
   type LogEntry,
   type LoggedTake,
-  type PlannedTake,
-} from '@/core/planning';
-import type { Session } from '@/core/session';
+} from '@/core/sitting/planning/shootLog';
+import { plannedOf, planRigIn } from '@/core/sitting/planning/planned';
+import type { PlannedTake } from '@/core/sitting/planning/plan';
+import type { Session } from '@/core/session/schema';
 import { useAtDesk } from '@/ui/useAtDesk';
 import { useOffline } from '@/ui/useOffline';
 import { CameraClock } from './CameraClock';

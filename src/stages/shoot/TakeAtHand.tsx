@@ -1,5 +1,7 @@
-import { writeShutter } from '@/core/exposure';
-import { stepSetting, type LoggedTake, type PlannedTake, type PlanRig } from '@/core/planning';
+import { writeShutter } from '@/core/formulas/optics/exposure';
+import { stepSetting, type PlanRig } from '@/core/sitting/planning/planRig';
+import type { LoggedTake } from '@/core/sitting/planning/shootLog';
+import type { PlannedTake } from '@/core/sitting/planning/plan';
 import { fixed } from '@/ui/format';
 import { placeOf } from './words';
 

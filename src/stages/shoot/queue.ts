@@ -1,6 +1,6 @@
 /** The log as this browser knows it, kept in its own database: a reload, a flat battery or a lost line loses no tap. */
 import { openDB, type IDBPDatabase } from 'idb';
-import type { LogEntry } from '@/core/planning';
+import type { LogEntry } from '@/core/sitting/planning/shootLog';
 
 const NAME = 'aurora-glade-run-sheet';
 const STORE = 'taps';

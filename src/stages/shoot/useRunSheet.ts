@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { mergeLogs, type LogEntry } from '@/core/planning';
+import { mergeLogs, type LogEntry } from '@/core/sitting/planning/shootLog';
 import { keep, known, noteSent, tapId, waiting } from './queue';
 
 const TRY_AGAIN_MS = 4000;

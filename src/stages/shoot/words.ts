@@ -1,4 +1,4 @@
-import type { PlannedTake } from '@/core/planning';
+import type { PlannedTake } from '@/core/sitting/planning/plan';
 
 /** Scene, ring angle and mark of a take. */
 export const placeOf = ({ scene, ringDegrees, mark }: PlannedTake) =>

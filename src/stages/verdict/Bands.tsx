@@ -1,8 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import { keepBoundsAction } from '@/app/server/judgeActions';
-import { boundsOf, DEFAULT_BANDS, type Bounds } from '@/core/rating';
+import { keepBoundsAction } from '@/server/judgeActions';
+import { boundsOf, DEFAULT_BANDS, type Bounds } from '@/core/judging/rating/bands';
 import { Button } from '@/ui/Button';
 
 type Quality = Exclude<keyof Bounds, 'mergedBelow'>;

@@ -2,7 +2,7 @@
 
 import { ChevronDown } from 'lucide-react';
 import { Collapsible } from 'radix-ui';
-import type { BudgetLine, DensityReadings } from '@/core/session';
+import type { BudgetLine, DensityReadings } from '@/core/session/readings';
 import { fixed, percent } from '@/ui/format';
 
 const SHADES = ['#dcdcdc', '#ababab', '#7f7f7f', '#626262', '#525252'];

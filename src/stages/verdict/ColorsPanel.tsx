@@ -1,4 +1,4 @@
-import type { ColorReadings } from '@/core/session';
+import type { ColorReadings } from '@/core/session/readings';
 import { fixed, plusMinus, signed } from '@/ui/format';
 import { Panel } from './Panel';
 

@@ -2,8 +2,8 @@
 
 import { CircleX, Info, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
-import { noteRingAction } from '@/app/server/actions';
-import type { Fault } from '@/core/session';
+import { noteRingAction } from '@/server/actions';
+import type { Fault } from '@/core/session/readings';
 import { Button } from '@/ui/Button';
 import type { NamedFault } from './Verdict';
 

@@ -1,6 +1,6 @@
 'use client';
 
-import type { FilterReadings } from '@/core/session';
+import type { FilterReadings } from '@/core/session/readings';
 import { CardButtons } from '@/ui/CardButtons';
 import { CastPlot } from '@/ui/charts/CastPlot';
 import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';

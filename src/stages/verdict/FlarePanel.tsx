@@ -1,4 +1,5 @@
-import type { FilterReadings, Patch } from '@/core/session';
+import type { FilterReadings } from '@/core/session/readings';
+import type { Patch } from '@/core/session/schema';
 import { StopMap } from '@/ui/charts/StopMap';
 import { fixed, plusMinus, signed } from '@/ui/format';
 import { pictureUrl } from '@/ui/pictures';

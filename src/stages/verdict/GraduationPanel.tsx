@@ -1,4 +1,4 @@
-import type { GraduationReadings } from '@/core/session';
+import type { GraduationReadings } from '@/core/session/readings';
 import { CurveChart } from '@/ui/charts/CurveChart';
 import { StopMap } from '@/ui/charts/StopMap';
 import { fixed, plusMinus } from '@/ui/format';

@@ -2,21 +2,20 @@
 
 import { Link } from '@/ui/Link';
 import { useMemo } from 'react';
-import { resolveColorSpace } from '@/core/color';
-import { isEdge } from '@/core/session';
+import { resolveColorSpace } from '@/core/formulas/color/spaces';
+import { isEdge } from '@/core/session/readings';
 import {
   coverageInWords,
   coverageOf,
   evennessOf,
   honestLabel,
-  kitsAcross,
-  pricePerUseful,
-  sittingsOf,
   standInsOf,
   stepsOf,
   type RankedKit,
   type StepState,
-} from '@/core/ranking';
+} from '@/core/judging/ranking/kitAsSet';
+import { kitsAcross, sittingsOf } from '@/core/judging/ranking/figures';
+import { pricePerUseful } from '@/core/judging/ranking/rank';
 import { CardButtons } from '@/ui/CardButtons';
 import { ChartFigure } from '@/ui/charts/ChartFigure';
 import { castsOption, labelsOption, mapOption, mtfOption, ROOM, stepsOption } from '@/ui/charts/options';

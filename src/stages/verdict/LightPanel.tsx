@@ -1,7 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
-import type { LightLine } from '@/core/session';
+import type { LightLine } from '@/core/session/readings';
 import { ChartFigure } from '@/ui/charts/ChartFigure';
 import { lightOption, ROOM } from '@/ui/charts/options';
 import { fixed, signed } from '@/ui/format';

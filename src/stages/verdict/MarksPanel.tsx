@@ -1,4 +1,4 @@
-import type { FilterReadings } from '@/core/session';
+import type { FilterReadings } from '@/core/session/readings';
 import { CurveChart } from '@/ui/charts/CurveChart';
 import { StopMap } from '@/ui/charts/StopMap';
 import { fixed, plusMinus } from '@/ui/format';

@@ -2,7 +2,8 @@
 
 import { useState } from 'react';
 import { Link } from '@/ui/Link';
-import type { MotionReadings, Reading, Session } from '@/core/session';
+import type { MotionReadings, Reading } from '@/core/session/readings';
+import type { Session } from '@/core/session/schema';
 import { CurveChart } from '@/ui/charts/CurveChart';
 import { fixed, plusMinus } from '@/ui/format';
 import { Panel } from './Panel';

@@ -1,6 +1,8 @@
-import { sunPosition } from '@/core/planning';
-import { NO_COLOR_BOOST, skyRose } from '@/core/polarizer';
-import type { CutReadings, PolarizerReadings, Reading, Session, SkyTurn } from '@/core/session';
+import { sunPosition } from '@/core/formulas/sun/sun';
+import { NO_COLOR_BOOST } from '@/core/formulas/optics/fresnel';
+import { skyRose } from '@/core/formulas/optics/rayleigh';
+import type { CutReadings, PolarizerReadings, Reading, SkyTurn } from '@/core/session/readings';
+import type { Session } from '@/core/session/schema';
 import { RingDial } from '@/ui/charts/RingDial';
 import { SkyRose } from '@/ui/charts/SkyRose';
 import { fixed, plusMinus } from '@/ui/format';

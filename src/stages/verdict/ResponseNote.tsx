@@ -3,7 +3,7 @@
 import { ChevronDown } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { Collapsible } from 'radix-ui';
-import type { Readings } from '@/core/session';
+import type { Readings } from '@/core/session/readings';
 import { CurveChart } from '@/ui/charts/CurveChart';
 import { fixed } from '@/ui/format';
 

@@ -1,10 +1,11 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
-import type { OrdinaryReadings, Session } from '@/core/session';
-import { patchesOfScene } from '@/core/session';
-import { invertHomography, type Homography } from '@/core/registration';
-import { frameInWords } from '@/core/source';
+import type { OrdinaryReadings } from '@/core/session/readings';
+import type { Session } from '@/core/session/schema';
+import { patchesOfScene } from '@/core/session/parse';
+import { invertHomography, type Homography } from '@/core/formulas/geometry/homography';
+import { frameInWords } from '@/core/reading/source';
 import { fixed, percent, plusMinus } from '@/ui/format';
 import { Panel } from './Panel';
 

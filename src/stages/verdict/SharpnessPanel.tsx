@@ -1,7 +1,7 @@
 'use client';
 
 import { useState } from 'react';
-import { isEdge, type SharpnessReadings } from '@/core/session';
+import { isEdge, type SharpnessReadings } from '@/core/session/readings';
 import { CurveChart } from '@/ui/charts/CurveChart';
 import { fixed, plusMinus } from '@/ui/format';
 import { BudgetBar } from './Budget';

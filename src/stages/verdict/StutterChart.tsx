@@ -1,4 +1,4 @@
-import type { MotionReadings } from '@/core/session';
+import type { MotionReadings } from '@/core/session/readings';
 import { CurveChart } from '@/ui/charts/CurveChart';
 import { fixed } from '@/ui/format';
 

@@ -1,5 +1,5 @@
 import { Link } from '@/ui/Link';
-import type { FilterReadings } from '@/core/session';
+import type { FilterReadings } from '@/core/session/readings';
 import type { SessionView } from '@/ui/sessionView';
 import { ColorsPanel } from './ColorsPanel';
 import { FlarePanel } from './FlarePanel';

@@ -3,9 +3,9 @@
 import { Download } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { DropdownMenu } from 'radix-ui';
-import { describeNominal } from '@/core/labels';
-import { offBy, writeHeadline } from '@/core/rating';
-import type { Fault } from '@/core/session';
+import { describeNominal } from '@/core/session/notation';
+import { offBy, writeHeadline } from '@/core/words/headline';
+import type { Fault } from '@/core/session/readings';
 import { buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';

@@ -1,4 +1,4 @@
-import type { FilterReadings, Readings } from '@/core/session';
+import type { FilterReadings, Readings } from '@/core/session/readings';
 import { VerdictShape } from '@/ui/VerdictShape';
 import { castOf, toneOf } from './castOf';
 import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';

@@ -1,5 +1,5 @@
-import { castInWords } from '@/core/rating';
-import type { CastReadings, FilterReadings } from '@/core/session';
+import { castInWords } from '@/core/judging/rating/verdict';
+import type { CastReadings, FilterReadings } from '@/core/session/readings';
 
 /** A filter's cast; of a variable one the strongest of its marks. */
 export function castOf({ cast, marks }: FilterReadings): CastReadings | undefined {

@@ -1,8 +1,8 @@
 import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/app/server/http';
-import { parseSessionText } from '@/core/session';
+import { answer, checkOrigin, RequestError } from '@/server/http';
+import { parseSessionText } from '@/core/session/parse';
 import { BundleError, SESSION_FILE, unpackBundle } from '@/media/bundle';
 import { createSession, forgetUpload, openUpload, readConfig, storeFile } from '@/store';
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/app/server/http';
+import { answer, checkOrigin, RequestError } from '@/server/http';
 import { addToInbox, rendition, takeUpload } from '@/store';
 
 const body = z.object({ upload: z.string(), waits: z.boolean().default(false) });

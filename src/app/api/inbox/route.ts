@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/app/server/http';
+import { answer, checkOrigin, RequestError } from '@/server/http';
 import { clearInbox, listInbox } from '@/store';
 
 const body = z.object({ sha256: z.array(z.string()) });

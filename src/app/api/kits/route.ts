@@ -1,5 +1,5 @@
-import { kitsAnswer } from '@/app/server/kitsFile';
-import { answer } from '@/app/server/http';
+import { kitsAnswer } from '@/server/kitsFile';
+import { answer } from '@/server/http';
 import { allKits } from '@/store';
 
 /** All kits of the shelf as a file: `?format=csv` or `json`. */

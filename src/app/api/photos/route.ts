@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import type { ReadableStream } from 'node:stream/web';
-import { answer, checkOrigin, RequestError } from '@/app/server/http';
+import { answer, checkOrigin, RequestError } from '@/server/http';
 import { storeStream } from '@/store';
 
 const MOST_BYTES = 60_000_000;

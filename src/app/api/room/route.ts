@@ -1,4 +1,4 @@
-import { answer } from '@/app/server/http';
+import { answer } from '@/server/http';
 import { checkRoom } from '@/store';
 
 /** Whether so many bytes more fit on the disk: `?bytes=N`. Asked before an upload begins. */

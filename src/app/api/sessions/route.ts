@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/app/server/http';
+import { answer, checkOrigin, RequestError } from '@/server/http';
 import { clearInbox, createSession } from '@/store';
 
 const body = z.object({ document: z.unknown(), files: z.record(z.string(), z.string().regex(/^[0-9a-f]{64}$/)) });

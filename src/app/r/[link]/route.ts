@@ -1,5 +1,5 @@
-import { answer, RequestError } from '@/app/server/http';
-import { reportPage } from '@/app/server/reportPage';
+import { answer, RequestError } from '@/server/http';
+import { reportPage } from '@/server/reportPage';
 import { reportByLink, reportVersions } from '@/store';
 
 /** A report for whoever has its link: its newest frozen version, else as it is now; nothing can be changed from it. */

@@ -1,5 +1,5 @@
 import { redirect } from 'next/navigation';
-import { loadView } from '@/app/server/view';
+import { loadView } from '@/server/view';
 
 /** A session's address alone leads to what is next in it. */
 export default async function Page({ params }: { params: Promise<{ id: string }> }) {

@@ -1,4 +1,4 @@
-import { answer, fileAnswer, RequestError, responseOf } from '@/app/server/http';
+import { answer, fileAnswer, RequestError, responseOf } from '@/server/http';
 import { rendition, RENDITION_SIZES, type RenditionSize } from '@/store';
 
 /** A view of a stored picture: `?size=320|1600&response={"kind":"srgb"}`. */

@@ -1,5 +1,5 @@
-import { answer, RequestError } from '@/app/server/http';
-import { kitsAnswer } from '@/app/server/kitsFile';
+import { answer, RequestError } from '@/server/http';
+import { kitsAnswer } from '@/server/kitsFile';
 import { readKit } from '@/store';
 
 type Props = { params: Promise<{ id: string }> };

@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdir } from 'node:fs/promises';
 import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
-import { answer, checkOrigin } from '@/app/server/http';
+import { answer, checkOrigin } from '@/server/http';
 import { checkRoom, MediaError, purgeUploads, uploadFolder } from '@/store';
 
 const MOST_BYTES = 500_000_000_000;

@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
-import { comparedSession } from '@/app/server/compare';
-import { loadView } from '@/app/server/view';
+import { comparedSession } from '@/server/compare';
+import { loadView } from '@/server/view';
 import { Compare } from '@/stages/compare/Compare';
 import { Header } from '@/ui/Header';
 

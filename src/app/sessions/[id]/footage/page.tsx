@@ -1,6 +1,6 @@
 import type { Metadata } from 'next';
-import { loadFootage } from '@/app/server/footage';
-import { loadView } from '@/app/server/view';
+import { loadFootage } from '@/server/footage';
+import { loadView } from '@/server/view';
 import { Footage } from '@/stages/footage/Footage';
 import { Header } from '@/ui/Header';
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { loadView } from '@/app/server/view';
+import { loadView } from '@/server/view';
 import { Measure } from '@/stages/measure/Measure';
 import { Header } from '@/ui/Header';
 import { latestJob } from '@/jobs/queue';

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next';
-import { pickList } from '@/app/server/pickList';
-import { loadView } from '@/app/server/view';
-import { kitKey } from '@/core/ranking';
+import { pickList } from '@/server/pickList';
+import { loadView } from '@/server/view';
+import { kitKey } from '@/core/judging/ranking/figures';
 import { Pick } from '@/stages/pick/Pick';
 
 type Props = { params: Promise<{ id: string }> };

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { loadView } from '@/app/server/view';
+import { loadView } from '@/server/view';
 import { SessionPlan } from '@/stages/plan/SessionPlan';
 import { Header } from '@/ui/Header';
 

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { loadView } from '@/app/server/view';
+import { loadView } from '@/server/view';
 import { listReports, listSessions, readReport } from '@/store';
 import { ReportList } from '@/stages/report/ReportList';
 import { Header } from '@/ui/Header';

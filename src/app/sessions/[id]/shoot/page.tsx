@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { loadView } from '@/app/server/view';
+import { loadView } from '@/server/view';
 import { RunSheet } from '@/stages/shoot/RunSheet';
 
 type Props = { params: Promise<{ id: string }> };

@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { loadView } from '@/app/server/view';
+import { loadView } from '@/server/view';
 import { Verdict } from '@/stages/verdict/Verdict';
 import { Header } from '@/ui/Header';
 

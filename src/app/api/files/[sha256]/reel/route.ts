@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { answer, fileAnswer, RequestError } from '@/app/server/http';
+import { answer, fileAnswer, RequestError } from '@/server/http';
 import { reelOf } from '@/store';
 
 const partSchema = z.coerce.number().int().min(0).max(100_000);

@@ -1,4 +1,4 @@
-import { answer, fileAnswer, RequestError } from '@/app/server/http';
+import { answer, fileAnswer, RequestError } from '@/server/http';
 import { stripOf } from '@/store';
 
 /** A clip's moments side by side, for scrubbing. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { answer, RequestError, responseOf } from '@/app/server/http';
+import { answer, RequestError, responseOf } from '@/server/http';
 import { readPyramid, readTile } from '@/media/pyramid';
 import { pyramidOf } from '@/store';
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { attachment, downloadName } from '@/app/server/downloads';
-import { answer, RequestError } from '@/app/server/http';
-import { reportPage } from '@/app/server/reportPage';
+import { attachment, downloadName } from '@/server/downloads';
+import { answer, RequestError } from '@/server/http';
+import { reportPage } from '@/server/reportPage';
 
 const query = z.object({ version: z.coerce.number().int().min(1).optional(), save: z.string().optional() });
 

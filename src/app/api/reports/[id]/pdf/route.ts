@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { attachment, downloadName } from '@/app/server/downloads';
-import { answer, RequestError } from '@/app/server/http';
-import { pdfOf, reportPage } from '@/app/server/reportPage';
+import { attachment, downloadName } from '@/server/downloads';
+import { answer, RequestError } from '@/server/http';
+import { pdfOf, reportPage } from '@/server/reportPage';
 
 const versionSchema = z.coerce.number().int().min(1).nullable();
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { answer, RequestError } from '@/app/server/http';
-import { averagedFrame } from '@/app/server/looking';
+import { answer, RequestError } from '@/server/http';
+import { averagedFrame } from '@/server/looking';
 
 const query = z.object({
   file: z.string(),

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
-import { attachment, downloadName } from '@/app/server/downloads';
-import { answer } from '@/app/server/http';
+import { attachment, downloadName } from '@/server/downloads';
+import { answer } from '@/server/http';
 import { packBundle } from '@/media/bundle';
 import { loadSession, mediaPath } from '@/store';
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { answer, RequestError } from '@/app/server/http';
-import { cropOf } from '@/app/server/looking';
+import { answer, RequestError } from '@/server/http';
+import { cropOf } from '@/server/looking';
 
 const pixels = z.coerce.number().int().min(0).max(1e6);
 const query = z.object({ file: z.string(), x: pixels, y: pixels, width: pixels, height: pixels });

@@ -1,15 +1,17 @@
 import { stringify } from 'csv-stringify/sync';
 import { buffer } from 'node:stream/consumers';
 import { ZipFile } from 'yazl';
-import { attachment, downloadName } from '@/app/server/downloads';
-import { answer, RequestError } from '@/app/server/http';
-import { wholeSession } from '@/app/server/across';
-import { keepLuminance } from '@/core/compare';
-import { luminanceRow, resolveColorSpace } from '@/core/color';
-import { cgatsOf, cube1d, cube3d, stepRows, takeRows } from '@/core/exports';
-import { resolveResponse, responseAtHand, type Decode } from '@/core/light';
-import { kitsAcross, sittingsOf } from '@/core/ranking';
-import { readingsHeader, readingsRows } from '@/core/session/table';
+import { attachment, downloadName } from '@/server/downloads';
+import { answer, RequestError } from '@/server/http';
+import { wholeSession } from '@/server/across';
+import { keepLuminance } from '@/core/viewing/level';
+import { luminanceRow, resolveColorSpace } from '@/core/formulas/color/spaces';
+import { cgatsOf, stepRows, takeRows } from '@/core/exports/text';
+import { cube1d, cube3d } from '@/core/exports/cubeTables';
+import { resolveResponse, responseAtHand } from '@/core/light/response';
+import type { Decode } from '@/core/formulas/transfer/transfer';
+import { kitsAcross, sittingsOf } from '@/core/judging/ranking/figures';
+import { readingsHeader, readingsRows } from '@/core/exports/readingsTable';
 import { storedFiles } from '@/store';
 
 const csv = (rows: string[][]) => stringify(rows, { record_delimiter: 'windows' });

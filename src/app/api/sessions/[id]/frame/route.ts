@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { answer, RequestError } from '@/app/server/http';
-import { frameOfSession } from '@/app/server/looking';
+import { answer, RequestError } from '@/server/http';
+import { frameOfSession } from '@/server/looking';
 
 const share = z.coerce.number().min(0).max(1);
 const query = z.object({

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/app/server/http';
-import { logEntrySchema, logOf, mergeLogs } from '@/core/planning';
+import { answer, checkOrigin, RequestError } from '@/server/http';
+import { logEntrySchema, logOf, mergeLogs } from '@/core/sitting/planning/shootLog';
 import { editSession, loadSession } from '@/store';
 
 const body = z.object({ entries: z.array(logEntrySchema).max(500) });

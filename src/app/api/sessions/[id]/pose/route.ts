@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { laidOn } from '@/app/server/compare';
-import { answer, RequestError } from '@/app/server/http';
+import { laidOn } from '@/server/compare';
+import { answer, RequestError } from '@/server/http';
 
 type Props = { params: Promise<{ id: string }> };
 

@@ -1,8 +1,8 @@
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/app/server/http';
-import { plannedOf } from '@/core/planning';
+import { answer, checkOrigin, RequestError } from '@/server/http';
+import { plannedOf } from '@/core/sitting/planning/planned';
 import { loadSession, storedFiles } from '@/store';
 
 const body = z.object({ mishaps: z.array(z.enum(['cloud', 'ring', 'swapped', 'missed'])).default([]) });

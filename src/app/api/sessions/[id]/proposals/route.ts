@@ -1,5 +1,5 @@
-import { answer, RequestError } from '@/app/server/http';
-import { proposeRegions } from '@/app/server/looking';
+import { answer, RequestError } from '@/server/http';
+import { proposeRegions } from '@/server/looking';
 
 /** Places to measure, proposed on a scene's bare picture: `?scene=chart`. */
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {

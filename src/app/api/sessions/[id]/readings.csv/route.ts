@@ -1,7 +1,7 @@
 import { stringify } from 'csv-stringify/sync';
-import { attachment, downloadName } from '@/app/server/downloads';
-import { answer, RequestError } from '@/app/server/http';
-import { readingsHeader, readingsRows } from '@/core/session/table';
+import { attachment, downloadName } from '@/server/downloads';
+import { answer, RequestError } from '@/server/http';
+import { readingsHeader, readingsRows } from '@/core/exports/readingsTable';
 import { latestReadings, loadSession } from '@/store';
 
 export function GET(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {

@@ -1,5 +1,5 @@
-import { attachment, downloadName } from '@/app/server/downloads';
-import { answer, RequestError } from '@/app/server/http';
+import { attachment, downloadName } from '@/server/downloads';
+import { answer, RequestError } from '@/server/http';
 import { latestReadings, loadSession } from '@/store';
 
 export function GET(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/app/server/http';
-import { windowStatistics } from '@/app/server/statistics';
-import { rectSchema } from '@/core/session';
+import { answer, checkOrigin, RequestError } from '@/server/http';
+import { windowStatistics } from '@/server/statistics';
+import { rectSchema } from '@/core/session/schema';
 
 const body = z.object({ file: z.string(), rect: rectSchema });
 

@@ -1,2 +1,0 @@
-export * from './cube';
-export * from './text';

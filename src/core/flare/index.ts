@@ -1,1 +1,0 @@
-export { findGhosts, measureVeil, type BlackBesideNeutral, type Ghost } from './flare';

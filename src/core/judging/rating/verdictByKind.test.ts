@@ -1,0 +1,66 @@
+import type { FilterReadings } from '../../session/readings';
+import { judgeFilter } from './verdictByKind';
+import { offBy, writeHeadline } from '../../words/headline';
+
+const at = (value: number, u95 = 0.02) => ({ value, u95 });
+const variable = (low: number, high: number) =>
+  ({
+    lightest: at(2 + low),
+    darkest: at(5 + high),
+    errors: { low: at(low), high: at(high) },
+    curve: [],
+    usable: [2, 5],
+    sentences: [],
+  }) as NonNullable<FilterReadings['variable']>;
+const graduation = (dense: number) =>
+  ({
+    clearStops: at(0.05),
+    denseStops: at(dense),
+    transition: 'soft',
+    transitionWidth: at(0.3),
+  }) as NonNullable<FilterReadings['graduation']>;
+
+test('a variable filter is judged at both ends, and the worse one speaks', () => {
+  const judge = (low: number, high: number) =>
+    judgeFilter({ variable: variable(low, high), nominalStops: null }, { kind: 'variable-nd' }, 5);
+  expect(judge(0.1, -0.2).label).toBe('true');
+  expect(judge(0.1, 0.9).label).toBe('off');
+  expect(judge(-0.5, 0.1).label).toBe('close');
+  expect(judge(0.01, 0.9).sentence).toContain('as labelled at its light end, 0.90 stop darker at its dark end');
+});
+
+test('a graduated filter is judged by its dense half', () => {
+  const judge = (dense: number, nominal: number | null) =>
+    judgeFilter({ graduation: graduation(dense), nominalStops: nominal }, { kind: 'graduated-nd' }, 1);
+  expect(judge(2.9, 2.99).label).toBe('true');
+  expect(judge(2.2, 2.99).label).toBe('off');
+  expect(judge(2.9, null).label).toBe('unrated');
+});
+
+test('extinction gets a word only where the interval lies inside its band', () => {
+  const polarizer = (value: number, u95: number) => ({ extinctionStops: at(value, u95) });
+  const judge = (value: number, u95: number) =>
+    judgeFilter({ polarizer: polarizer(value, u95), nominalStops: null }, { kind: 'polarizer' }, 1).polarizer;
+  expect(judge(7, 0.1)).toBe('full extinction');
+  expect(judge(5.95, 0.2)).toBe('fair or full extinction');
+  expect(judge(1.5, 0.1)).toBe('weak extinction');
+});
+
+test('a clear filter says what it lets through', () => {
+  const density = { stops: at(0.03, 0.01), error: at(0.03, 0.01), budget: [] } as unknown as FilterReadings['density'];
+  const { sentence } = judgeFilter({ density, nominalStops: 0 }, { kind: 'clear' }, 3);
+  expect(sentence).toContain('It lets 97.9 ± 0.7 % of the light through.');
+  expect(sentence).toContain('within 0.01 stop');
+});
+
+test('the headline counts spans and halves like strengths', () => {
+  const filters = [
+    { filter: 'v', nominalStops: null, variable: variable(-0.4, -0.9), verdict: { label: 'off' }, faults: [] },
+    { filter: 'g', nominalStops: 2.99, graduation: graduation(2.95), verdict: { label: 'true' }, faults: [] },
+  ] as unknown as FilterReadings[];
+  const { title, text } = writeHeadline({ filters, faults: [] } as never, (id) => id.toUpperCase());
+  expect(title).toBe('V isn’t what it says');
+  expect(text).toContain('V is farthest from its label, 0.90 stop lighter.');
+  expect(text).not.toContain('withheld');
+  expect(offBy(filters[1])).toBeCloseTo(0.04, 9);
+});

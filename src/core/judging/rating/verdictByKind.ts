@@ -1,0 +1,92 @@
+/** Verdicts by the kind of filter: one strength, a range of marks, two halves, or nothing at all. */
+import type { Filter } from '../../session/schema';
+import type { FilterReadings, Reading, Verdict } from '../../session/readings';
+import { bandsTouched, DEFAULT_BANDS, type Bands } from './bands';
+import { either, judgeStrength } from './verdict';
+
+type Rated = Pick<FilterReadings, 'density' | 'cast' | 'variable' | 'graduation' | 'polarizer' | 'nominalStops'>;
+
+/**
+ * The verdict on what a filter takes, beside its label.
+ *
+ * @param takes how many pictures of the filter its strength rests on
+ */
+export function judgeFilter(
+  readings: Rated,
+  { kind }: Pick<Filter, 'kind'>,
+  takes: number,
+  bands: Bands = DEFAULT_BANDS,
+): Verdict {
+  const { density, cast, variable, graduation, polarizer, nominalStops } = readings;
+  const own = variable
+    ? judgeRange(variable, bands)
+    : graduation
+      ? judgeGraduation(graduation, nominalStops, bands)
+      : judgeStrength(density, nominalStops, takes, bands);
+  const clear =
+    kind === 'clear' && density
+      ? {
+          sentence: `It lets ${throughput(density.stops)} of the light through. ${own.sentence} ${floorOf(density.stops, cast?.deltaE00)}`,
+        }
+      : {};
+  const extinction = polarizer?.extinctionStops;
+  // Extinction is never below 0, so its bands are those of a size.
+  const polarizes = extinction
+    ? { polarizer: `${either(bandsTouched(extinction.value, extinction.u95, bands.extinction))} extinction` }
+    : {};
+  return { ...own, ...clear, ...polarizes };
+}
+
+/** Share of the light in percent with its ±. */
+function throughput({ value, u95 }: Reading): string {
+  const share = 100 * 2 ** -value;
+  return `${share.toFixed(1)} ± ${(share * Math.LN2 * u95).toFixed(1)} %`;
+}
+
+/** A clear filter is the null test: its ± are what the session can tell from nothing. */
+function floorOf(stops: Reading, cast: Reading | undefined): string {
+  const color = cast ? ` and ΔE00 ${Math.max(0.1, cast.u95).toFixed(1)}` : '';
+  return `As a null test it shows the floor of this session: what lies within ${Math.max(0.01, stops.u95).toFixed(2)} stop${color} can’t be told from nothing.`;
+}
+
+const stopsOff = (error: Reading) =>
+  Math.abs(error.value) <= error.u95
+    ? 'as labelled'
+    : `${Math.abs(error.value).toFixed(2)} stop ${error.value > 0 ? 'darker' : 'lighter'}`;
+
+/** A variable filter by both ends of its label; the worse one speaks. */
+function judgeRange(
+  { lightest, darkest, errors, crossBegins }: NonNullable<FilterReadings['variable']>,
+  bands: Bands,
+): Verdict {
+  const span = `${lightest.value.toFixed(2)} to ${darkest.value.toFixed(2)} stops`;
+  const cross = crossBegins
+    ? ` Usable to ${crossBegins.stops.toFixed(1)} stops, where the crossed pattern begins.`
+    : '';
+  if (!errors)
+    return { label: 'unrated', sentence: `It goes from ${span}; no range is labelled to rate that against.${cross}` };
+  const words = [errors.low, errors.high].map((error) => bandsTouched(error.value, error.u95, bands.strength));
+  const order = bands.strength.map((band) => band.word);
+  const worst = words.sort((a, b) => order.indexOf(b[b.length - 1]) - order.indexOf(a[a.length - 1]))[0];
+  return {
+    label: either(worst),
+    sentence: `It goes from ${span}: ${stopsOff(errors.low)} at its light end, ${stopsOff(errors.high)} at its dark end.${cross}`,
+  };
+}
+
+/** A graduated filter by what its dense half takes. */
+function judgeGraduation(
+  { clearStops, denseStops, transition, transitionWidth }: NonNullable<FilterReadings['graduation']>,
+  nominal: number | null,
+  bands: Bands,
+): Verdict {
+  const shape = `A ${transition} transition over ${Math.round(100 * transitionWidth.value)} % of the height, from ${clearStops.value.toFixed(2)} to ${denseStops.value.toFixed(2)} stops.`;
+  if (nominal === null) return { label: 'unrated', sentence: `${shape} It carries no label.` };
+  const error = { value: denseStops.value - nominal, u95: denseStops.u95 };
+  const words = bandsTouched(error.value, error.u95, bands.strength);
+  const dense = stopsOff(error);
+  return {
+    label: either(words),
+    sentence: `Its dense half is ${dense === 'as labelled' ? dense : `${dense} than labelled`}. ${shape}`,
+  };
+}

@@ -1,4 +1,0 @@
-export * from './kit';
-export * from './mass';
-export * from './rig';
-export * from './table';

@@ -1,2 +1,0 @@
-export * from './notation';
-export * from './shorthand';

@@ -1,2 +1,0 @@
-export * from './window';
-export * from './statistics';

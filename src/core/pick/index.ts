@@ -1,2 +1,0 @@
-export * from './light';
-export * from './pick';

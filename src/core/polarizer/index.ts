@@ -1,3 +1,0 @@
-export * from './fresnel';
-export * from './ring';
-export * from './sky';

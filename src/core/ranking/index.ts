@@ -1,5 +1,0 @@
-export * from './combine';
-export * from './figures';
-export * from './kit';
-export * from './rank';
-export * from './score';

@@ -1,0 +1,135 @@
+/** Tables from code to linear light of a session's files: made once an encoding and bit depth. */
+import {
+  apply,
+  invert,
+  luminanceRow,
+  multiply,
+  resolveColorSpace,
+  type Matrix3,
+  type Vector3,
+} from '../formulas/color/spaces';
+import {
+  isRawTransfer,
+  resolveResponse,
+  responseTables,
+  ResponseError,
+  type FileEncoding,
+  type ResolvedResponse,
+} from '../light/response';
+import type { PatchStatistics, Triple } from './patchStatistics';
+import { SessionError } from '../session/parse';
+import type { Session } from '../session/schema';
+
+export type Tables = [Float64Array, Float64Array, Float64Array];
+
+/** Everything that turns code values into the session's light: plain data, so that another thread can use it. */
+export interface Decoding {
+  tables: Tables;
+  /** From the file's own primaries to the session's; `null` where they agree or aren't known. */
+  conversion: Matrix3 | null;
+  /** Weights of R, G, B in luminance. */
+  luminance: Vector3;
+  /** Names the decoding: figures reduced under one name may be kept for another session. */
+  name: string;
+}
+
+export interface TableCache {
+  decodingOf(encoding: FileEncoding, bitDepth: number): Decoding;
+  responseOf(encoding: FileEncoding): ResolvedResponse;
+  /** Matrix from the file's own primaries to the session's; `null` where they agree or aren't known. */
+  conversion(encoding: FileEncoding): Matrix3 | null;
+  description(): string;
+}
+
+/**
+ * @param curves text of curve files by path
+ * @param recovered the response recovered from the session's bracket, where it asks for one
+ */
+export function tableCache(
+  session: Session,
+  curves: ReadonlyMap<string, string>,
+  recovered: ResolvedResponse | null,
+): TableCache {
+  const resolved = new Map<string, ResolvedResponse>();
+  const made = new Map<string, Decoding>();
+  const luminance = luminanceRow(resolveColorSpace(session.rig.colorSpace));
+  const target = typeof session.rig.colorSpace === 'string' ? resolveColorSpace(session.rig.colorSpace) : null;
+  const { response: asked } = session.rig;
+  const responseOf = (encoding: FileEncoding): ResolvedResponse => {
+    const raw = isRawTransfer(encoding.transfer);
+    if (recovered && !raw) return recovered;
+    // A raw file is linear whatever is asked. A bracket that told nothing leaves what the files say.
+    const wanted = raw || asked.kind === 'bracket' ? ({ kind: 'file' } as const) : asked;
+    const key = wanted.kind === 'file' ? JSON.stringify(encoding.transfer) : 'session';
+    let response = resolved.get(key);
+    if (!response) {
+      try {
+        response = resolveResponse(wanted, encoding, (path) => curves.get(path) ?? '');
+      } catch (error) {
+        if (error instanceof ResponseError || error instanceof RangeError)
+          throw new SessionError([`rig.response: ${error.message}`]);
+        throw error;
+      }
+      resolved.set(key, response);
+    }
+    return response;
+  };
+  const conversion = (encoding: FileEncoding): Matrix3 | null => {
+    if (!target || !encoding.toXyz) return null;
+    const matrix = multiply(invert(target.toXyz), encoding.toXyz as unknown as Matrix3);
+    const identity = [1, 0, 0, 0, 1, 0, 0, 0, 1];
+    return matrix.every((value, i) => Math.abs(value - identity[i]) < 0.01) ? null : matrix;
+  };
+  return {
+    responseOf,
+    decodingOf(encoding, bitDepth) {
+      const response = responseOf(encoding);
+      const key = `${response === recovered ? 'bracket' : [...resolved.values()].indexOf(response)}/${bitDepth}/${JSON.stringify(encoding.toXyz)}`;
+      let decoding = made.get(key);
+      if (!decoding) {
+        const tables = responseTables(response, bitDepth);
+        const matrix = conversion(encoding);
+        const name = `${fingerprint(tables)}/${JSON.stringify([matrix, luminance])}`;
+        made.set(key, (decoding = { tables, conversion: matrix, luminance, name }));
+      }
+      return decoding;
+    },
+    conversion,
+    description: () =>
+      recovered?.description ??
+      ([...new Set([...resolved.values()].map((one) => one.description))].join(', ') || asked.kind),
+  };
+}
+
+/** How one file's codes become light, for a response that needs neither a file nor a bracket. Throws SessionError. */
+export function decodingFor(session: Session, encoding: FileEncoding, bitDepth: number): Decoding {
+  return tableCache(session, new Map(), null).decodingOf(encoding, bitDepth);
+}
+
+/** A short name for the content of tables: two 32-bit sums, each byte stirred in (FNV-1a, two seeds). */
+function fingerprint(tables: Tables): string {
+  let [first, second] = [0x811c9dc5, 0x1b873593];
+  for (const table of new Set(tables)) {
+    const words = new Uint32Array(table.buffer, table.byteOffset, table.byteLength / 4);
+    for (const word of words) {
+      first = Math.imul(first ^ word, 0x01000193);
+      second = Math.imul(second ^ (word >>> 3) ^ (first >>> 16), 0x85ebca6b);
+    }
+    first ^= table.length;
+  }
+  return `${(first >>> 0).toString(36)}${(second >>> 0).toString(36)}`;
+}
+
+/** Linear light in the session's primaries: matrices act on means as they do on pixels. */
+export function convertPrimaries(statistics: PatchStatistics, matrix: Matrix3 | null): PatchStatistics {
+  if (!matrix) return statistics;
+  const mean = apply(matrix, statistics.mean) as unknown as Triple;
+  const values = statistics.cells.values.map(
+    (cells) => new Float64Array(cells.length),
+  ) as PatchStatistics['cells']['values'];
+  for (let cell = 0; cell < values[0].length; cell++) {
+    const converted = apply(matrix, statistics.cells.values.map((cells) => cells[cell]) as unknown as Vector3);
+    converted.forEach((light, c) => (values[c][cell] = light));
+  }
+  return { ...statistics, mean, cells: { ...statistics.cells, values } };
+}

@@ -1,0 +1,83 @@
+/** Exposures and moments of pictures: the session speaks before the file; what neither knows is named. */
+import { exposureLog2, parseShutter, snapShutterMark } from '../formulas/optics/exposure';
+import type { Session, Take } from '../session/schema';
+import type { PictureFacts } from './source';
+
+export interface ExposedShot {
+  take: Take;
+  facts: PictureFacts;
+  /** Moment of a frame in its clip; `null` or missing for a still. */
+  seconds?: number | null;
+}
+
+/** Whether f-numbers count: always on a variable aperture, on a fixed one where every picture has one. */
+export function apertureCounts(shots: readonly ExposedShot[], session: Session): boolean {
+  const known = ({ take, facts }: ExposedShot) => (take.exposure.fNumber ?? facts.exposure.fNumber) !== undefined;
+  return session.rig.aperture === 'variable' || shots.every(known);
+}
+
+/** log2 of t·ISO/N², or a phrase that says what is missing. */
+export function exposureOf({ take, facts }: ExposedShot, session: Session, usesAperture: boolean): number | string {
+  const shutter =
+    take.exposure.shutter === undefined ? facts.exposure.shutterSeconds : parseShutter(take.exposure.shutter);
+  const iso = take.exposure.iso ?? facts.exposure.iso;
+  const fNumber = take.exposure.fNumber ?? facts.exposure.fNumber;
+  const missing = [
+    !shutter && 'shutter',
+    iso === undefined && 'ISO',
+    usesAperture && fNumber === undefined && 'aperture',
+  ].filter(Boolean);
+  if (!shutter || iso === undefined || missing.length > 0)
+    return `${missing.join(' and ')} ${missing.length > 1 ? 'are' : 'is'} neither in the session nor in the file`;
+  const shutterSeconds = session.rig.shutterMarks === 'nominal' ? snapShutterMark(shutter) : shutter;
+  return exposureLog2({ shutterSeconds, iso, fNumber: usesAperture ? fNumber : undefined });
+}
+
+/** Marks are rounded: 1/60 s stands for 1/64, f/5.6 for 5.657. What session and file tell may differ by this, in stops. */
+const MARKS_APART = 0.15;
+
+/** A sentence where the file's own data contradict the session's exposure; `null` where they agree or are silent. */
+export function contradiction(
+  { take, facts, file }: ExposedShot & { file: string },
+  { rig }: Pick<Session, 'rig'>,
+): string | null {
+  const said = {
+    shutter: take.exposure.shutter === undefined ? null : parseShutter(take.exposure.shutter),
+    iso: take.exposure.iso ?? null,
+    fNumber: rig.aperture === 'fixed' ? null : (take.exposure.fNumber ?? null),
+  };
+  const own = facts.exposure;
+  const apart = [
+    { what: 'shutter', difference: log2Ratio(own.shutterSeconds, said.shutter) },
+    { what: 'ISO', difference: log2Ratio(own.iso, said.iso) },
+    { what: 'aperture', difference: -2 * log2Ratio(own.fNumber, said.fNumber) },
+  ];
+  const wrong = apart.filter(({ difference }) => Math.abs(difference) > MARKS_APART);
+  if (wrong.length === 0) return null;
+  const size = Math.abs(apart.reduce((sum, one) => sum + one.difference, 0));
+  const names = wrong.map(({ what }) => what).join(' and ');
+  return `${file}: its own data contradict the session’s ${names}, by ${size.toFixed(1)} stop in all; the session’s exposure was used. Where the file is right, the strength is wrong by as much.`;
+}
+
+function log2Ratio(own: number | undefined, said: number | null): number {
+  return own !== undefined && own > 0 && said !== null && said > 0 ? Math.log2(own / said) : 0;
+}
+
+/**
+ * Moments of pictures in milliseconds: the take's time, refined by the files' own times where a take has several; the
+ * files' times where the session has none. Where a moment is known nowhere, the order of the takes stands in.
+ */
+export function timesOf(shots: readonly ExposedShot[]): number[] {
+  const own = ({ facts }: ExposedShot) => (facts.capturedAt === null ? NaN : Date.parse(facts.capturedAt));
+  const firstOf = new Map<string, number>();
+  for (const shot of shots) if (!firstOf.has(shot.take.id)) firstOf.set(shot.take.id, own(shot));
+  const times = shots.map((shot) => {
+    if (shot.take.capturedAt === undefined) return own(shot);
+    if (typeof shot.seconds === 'number') return Date.parse(shot.take.capturedAt) + shot.seconds * 1000;
+    const since = own(shot) - firstOf.get(shot.take.id)!;
+    return Date.parse(shot.take.capturedAt) + (Number.isFinite(since) ? since : 0);
+  });
+  if (times.every(Number.isFinite)) return times;
+  const order = [...new Set(shots.map((shot) => shot.take.id))];
+  return shots.map((shot) => order.indexOf(shot.take.id) * 60000 + (shot.seconds ?? 0) * 1000);
+}

@@ -1,1 +1,0 @@
-export { proposePatches, type ProposedPatch, type Proposals } from './propose';

@@ -1,5 +1,0 @@
-export * from './schema';
-export * from './parse';
-export * from './readings';
-export * from './faults';
-export * from './kinds';

@@ -1,1 +1,0 @@
-export { measureEdge, type EdgeResponse, type LumaWindow, type RefusedEdge } from './edge';

@@ -1,1 +1,0 @@
-export { cueAt, joinedCues, parseSubRip, type Cue } from './subrip';

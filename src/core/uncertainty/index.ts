@@ -1,5 +1,0 @@
-export * from './distributions';
-export * from './covariance';
-export * from './budget';
-export * from './means';
-export * from './leastSquares';

@@ -1,0 +1,46 @@
+/**
+ * The faults a session's footage can have, each with what it means and what to shoot again. Messages that name
+ * takes or sizes are put together where the fault is found.
+ */
+import type { Fault, Severity } from '../session/readings';
+
+export const FAULT_REMEDIES = {
+  'bare-missing': 'Shoot a bare take of this scene, best one before and one after the filter.',
+  'exposure-missing': 'Enter shutter, ISO and aperture of these takes, or use files that still carry them.',
+  clipped: 'Shoot again with a shorter shutter or lower ISO, so that the patch stays below the top code.',
+  'too-dark': 'Shoot again with a longer shutter, higher ISO or more light; the matched protocol does that by itself.',
+  'light-jumped': 'Shoot the takes between the two bare takes again, in steady light.',
+  'light-drifted': 'Let the lamps warm up, or put a bare take after every second filter.',
+  'exposure-moved': 'Lock the exposure and shoot again.',
+  'white-balance-moved': 'Lock the white balance to one value for bare and filtered takes and shoot again.',
+  'view-moved': 'Fix the camera and shoot again, or place the patch for that view.',
+  'registration-failed': 'Check that both pictures show the same view.',
+  'soft-by-motion': 'Use a tripod and a remote release, or a shorter shutter.',
+  'focus-moved': 'Set the focus by hand, lock it, and shoot bare and filter again without touching it.',
+  'edge-unusable': 'Turn the chart to about five degrees and light it evenly.',
+  'response-misfit': 'Choose the camera’s response, or shoot a bare bracket so that it can be recovered.',
+  'response-unknown': 'Choose the camera’s response, or shoot a bare bracket so that it can be recovered.',
+  'scenes-disagree': 'Look at both places: is one lit differently, reflecting, or moved?',
+  'repeats-disagree': 'Look at the repeats one by one: a passing shadow, a flicker of the lamps or a wrong file?',
+  'reference-missing': 'Place a reference patch beside it: something matt, even and gray in the same light.',
+  'field-missing': 'Shoot bare and filter on an even wall that fills the frame, and place a field patch there.',
+  'ring-angle-missing': 'Note the ring’s angle for these takes; the fit says which angles are possible.',
+  'ring-angle-doubtful': 'Look at the note of this take: enter the right angle, or shoot it again.',
+  'ring-angles-lost': 'Look at why pictures of this turn were left out, and shoot those angles again.',
+  'sweep-too-short': 'Shoot at three ring angles at least, better seven, spread evenly over 180°.',
+  'light-polarized': 'Nothing to do where the ring went all round; else shoot at two angles 90° apart.',
+  'unpolarized-missing': 'Shoot bare and filter on a chart or an even wall in unpolarized light.',
+  'mark-missing': 'Note the mark that the ring stood at for these takes.',
+  'file-unreadable': 'Copy the file from the card again, or shoot the take again.',
+  'size-differs': 'Use files of one size for bare and filtered takes.',
+  'color-space-differs': 'Nothing to do: the figures are in the session’s color space.',
+  'steps-merged': 'Nothing to shoot: these two filters do nearly the same.',
+  'order-suspect': 'Check whether two takes were swapped, or a filter went back into the wrong slot.',
+} as const;
+
+export type FaultCode = keyof typeof FAULT_REMEDIES;
+
+/** A fault with its remedy. */
+export function fault(code: FaultCode, severity: Severity, takes: readonly string[], message: string): Fault {
+  return { code, severity, takes: [...new Set(takes)], message, remedy: FAULT_REMEDIES[code] };
+}

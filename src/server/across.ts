@@ -1,0 +1,163 @@
+/** Figures over many sessions: for ranking, pick and reports. */
+import { cache } from 'react';
+import { rejudge } from '@/core/judging/rating/rejudge';
+import type { FilterReadings, Readings } from '@/core/session/readings';
+import type { Kit, Session } from '@/core/session/schema';
+import type { KeptKit } from '@/core/sitting/kits/keptKit';
+import { sittingsOf, softestOf, type KitSitting } from '@/core/judging/ranking/figures';
+import {
+  allKits,
+  inputHash,
+  latestReadings,
+  latestReadingIds,
+  listKits,
+  listSessions,
+  loadSession,
+  NoSuchSession,
+} from '@/store';
+import type { Stale } from '@/ui/sessionView';
+import { bandsInForce, staleness } from './judged';
+
+/** Sessions that are looked at for figures, newest first. */
+const MOST_SESSIONS = 200;
+
+export interface MeasuredSession {
+  id: string;
+  title: string;
+  measuredAt: string;
+  stale: Stale;
+  sittings: KitSitting[];
+}
+
+export interface WholeSession {
+  id: string;
+  session: Session;
+  /** SHA-256 by path. */
+  files: ReadonlyMap<string, string>;
+  readings: Readings;
+  stale: Stale;
+  readingId: number;
+}
+
+const remembered = new Map<string, { key: string; whole: WholeSession }>();
+const MOST_REMEMBERED = 60;
+
+/** Kits of the shelf, asked for once a request. */
+const shelfKits = cache(allKits);
+
+/** A session with its newest figures under the bounds in force; `null` where it isn't measured. Throws NoSuchSession. */
+export async function wholeSession(id: string): Promise<WholeSession | null> {
+  const [loaded, stored, bands, shelf] = await Promise.all([
+    loadSession(id),
+    latestReadings(id),
+    bandsInForce(),
+    shelfKits(),
+  ]);
+  if (!stored) return null;
+  return {
+    id,
+    session: { ...loaded.session, kits: loaded.session.kits.map((kit) => withShelf(kit, shelf)) },
+    files: loaded.files,
+    readings: rejudge(stored.readings, loaded.session, bands),
+    stale: staleness(stored, inputHash(loaded)),
+    readingId: stored.id,
+  };
+}
+
+/**
+ * A session's kit with what its namesake on the shelf says of price, handling and how it was obtained, where the session's own copy is
+ * silent: such things are often noted after a sitting.
+ */
+export function withShelf(kit: Kit, shelf: readonly KeptKit[]): Kit {
+  const kept = shelf.find((one) => one.id === kit.id && one.name === kit.name);
+  if (!kept) return kit;
+  return {
+    ...kit,
+    price: kit.price ?? kept.price,
+    obtained: (kit as { obtained?: unknown }).obtained ?? kept.obtained,
+    filters: kit.filters.map((filter) => {
+      const other = kept.filters.find((one) => one.id === filter.id);
+      return other?.handling ? { handling: other.handling, ...filter } : filter;
+    }),
+  };
+}
+
+/** What was measured in every session, without curves and maps; newest first. */
+export async function measuredSessions(): Promise<MeasuredSession[]> {
+  const listed = await listSessions(MOST_SESSIONS);
+  const [ids, bands, shelf] = await Promise.all([
+    latestReadingIds(listed.map((one) => one.id)),
+    bandsInForce(),
+    listKits(),
+  ]);
+  const shelfAt = Math.max(0, ...shelf.map((one) => one.updatedAt.getTime()));
+  const wholes = await Promise.all(
+    listed
+      .filter((one) => ids.has(one.id))
+      .map(async (summary) => {
+        const key = `${summary.updatedAt.getTime()} ${ids.get(summary.id)} ${shelfAt} ${JSON.stringify(bands)}`;
+        const known = remembered.get(summary.id);
+        if (known?.key === key) return known.whole;
+        // One that was put away since the list was made.
+        const whole = await wholeSession(summary.id).catch(nullIfGone);
+        if (whole) remembered.set(summary.id, { key, whole });
+        for (const old of remembered.keys()) {
+          if (remembered.size <= MOST_REMEMBERED) break;
+          remembered.delete(old);
+        }
+        return whole;
+      }),
+  );
+  return wholes.flatMap((whole) => (whole ? [measuredOf(whole)] : []));
+}
+
+function nullIfGone(error: unknown): null {
+  if (error instanceof NoSuchSession) return null;
+  throw error;
+}
+
+export function measuredOf({ id, session, readings, stale }: WholeSession): MeasuredSession {
+  return {
+    id,
+    title: session.title,
+    measuredAt: readings.createdAt,
+    stale,
+    sittings: sittingsOf(id, session, readings.filters.map(withoutCurves)),
+  };
+}
+
+/** What ranking and picking need of a filter's figures. */
+function withoutCurves(one: FilterReadings): FilterReadings {
+  const softest = softestOf(one);
+  return {
+    filter: one.filter,
+    kit: one.kit,
+    nominalStops: one.nominalStops,
+    verdict: { label: one.verdict.label, sentence: one.verdict.sentence },
+    faults: [],
+    ...(one.density && {
+      density: { ...one.density, byScene: [], budget: [], sensitivities: undefined, advice: undefined },
+    }),
+    ...(one.cast && { cast: { ...one.cast, budget: [] } }),
+    ...(softest && {
+      sharpness: [
+        {
+          ...one.sharpness!.find((edge) => edge.retained === softest)!,
+          curves: { bare: [], filtered: [] },
+          budget: [],
+        },
+      ],
+    }),
+    ...(one.shading?.worst && {
+      shading: {
+        ...one.shading,
+        profile: [],
+        budget: [],
+        map: { columns: 0, rows: 0, stops: [] },
+        lens: { columns: 0, rows: 0, stops: [] },
+      },
+    }),
+    ...(one.polarizer?.extinctionStops && { polarizer: { extinctionStops: one.polarizer.extinctionStops } }),
+    ...(one.variable && { variable: one.variable }),
+  };
+}

@@ -1,0 +1,74 @@
+/** What route handlers share: sentences for errors, the check of where a request comes from. */
+import { createReadStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
+import { Readable } from 'node:stream';
+import { responseSchema, type Response as SessionResponse } from '@/core/session/schema';
+import { SessionError } from '@/core/session/parse';
+import { UnreadablePicture } from '@/core/reading/source';
+import { BundleError } from '@/media/bundle';
+import { MediaError, NoSuchSession } from '@/store';
+
+/** An error of the request, with its status. */
+export class RequestError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** Runs a handler; errors that people can act on become `{ "error": sentence }`. */
+export async function answer(work: () => Promise<Response>): Promise<Response> {
+  try {
+    return await work();
+  } catch (error) {
+    const status =
+      error instanceof RequestError
+        ? error.status
+        : error instanceof NoSuchSession
+          ? 404
+          : error instanceof SessionError ||
+              error instanceof BundleError ||
+              error instanceof UnreadablePicture ||
+              error instanceof MediaError
+            ? 422
+            : 500;
+    if (status === 500) console.error(error);
+    const message =
+      status === 500 ? 'Something went wrong on the server; its log says what.' : (error as Error).message;
+    return Response.json({ error: message }, { status });
+  }
+}
+
+/** Refuses requests that another site's page sends. */
+export function checkOrigin(request: Request): void {
+  const origin = request.headers.get('origin');
+  if (origin !== null && new URL(origin).host !== request.headers.get('host'))
+    throw new RequestError(403, 'Requests from other sites are not answered.');
+}
+
+/** The response that an address names as JSON. Throws RequestError. */
+export function responseOf(text: string | null): SessionResponse {
+  let given: unknown = null;
+  try {
+    given = JSON.parse(text ?? '{"kind":"file"}');
+  } catch {
+    // Told below like anything else that is none.
+  }
+  const parsed = responseSchema.safeParse(given);
+  if (!parsed.success) throw new RequestError(400, 'That is not a response.');
+  return parsed.data;
+}
+
+/** A stored file as an answer; its address names its content, so that browsers may keep it for ever. */
+export async function fileAnswer(path: string, type: string): Promise<Response> {
+  const { size } = await stat(path);
+  return new Response(Readable.toWeb(createReadStream(path)) as unknown as BodyInit, {
+    headers: {
+      'content-type': type,
+      'content-length': String(size),
+      'cache-control': 'private, max-age=31536000, immutable',
+    },
+  });
+}

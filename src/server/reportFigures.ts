@@ -1,0 +1,232 @@
+/** The figures of a report: taken from the newest readings each time it is shown, never from its texts. */
+import { readFile } from 'node:fs/promises';
+import sharp from 'sharp';
+import { resolveColorSpace } from '@/core/formulas/color/spaces';
+import { disclosureOf } from '@/core/sitting/kits/keptKit';
+import {
+  coverageInWords,
+  coverageOf,
+  evennessOf,
+  honestLabel,
+  standInsOf,
+  stepsOf,
+  type RankedKit,
+} from '@/core/judging/ranking/kitAsSet';
+import { kitsAcross, sittingsOf, softestOf } from '@/core/judging/ranking/figures';
+import { pricePerUseful } from '@/core/judging/ranking/rank';
+import type { Report } from '@/core/exports/report';
+import type { FilterReadings } from '@/core/session/readings';
+import { rendition } from '@/store';
+import type { Stale } from '@/ui/sessionView';
+import { wholeSession, type WholeSession } from './across';
+import { bandsInForce } from './judged';
+
+/** Findings, not gaps: they stand beside the steps. */
+const OF_THE_KIT = new Set(['steps-merged', 'order-suspect']);
+
+export interface ReportRow {
+  filter: string;
+  name: string;
+  nominal: number | null;
+  stops: { value: number; u95: number } | null;
+  error: { value: number; u95: number } | null;
+  verdict: string;
+  sentence: string;
+  cast: { value: number; u95: number; words: string; a: number; b: number } | null;
+  kept: { value: number; u95: number; words: string } | null;
+  corner: { value: number; u95: number; words: string } | null;
+  others: string[];
+  honest: string | null;
+}
+
+export interface ReportKit {
+  name: string;
+  disclosure: string | null;
+  rows: ReportRow[];
+  steps: { from: string; to: string; labelled: number; found: number; u95: number; state: string }[];
+  sentences: string[];
+}
+
+export interface ReportSession {
+  id: string;
+  title: string;
+  measuredAt: string;
+  generator: string;
+  readingId: number;
+  stale: Stale;
+  conditions: string[];
+  kits: ReportKit[];
+  /** What is withheld or doubtful, and what to shoot again. */
+  notes: { filters: string[]; message: string; remedy: string | null }[];
+  /** Small pictures, bare first, as JPEG data addresses. */
+  strip: { name: string; picture: string }[];
+}
+
+export interface ReportFigures {
+  madeAt: string;
+  bounds: number[];
+  sessions: ReportSession[];
+  /** Sessions that are gone or were never measured. */
+  missing: number;
+}
+
+export async function reportFigures({ sessions }: Report): Promise<ReportFigures> {
+  const bands = await bandsInForce();
+  const wholes = await Promise.all(sessions.map(wholeSession));
+  const found = wholes.flatMap((whole) => whole ?? []);
+  return {
+    madeAt: new Date().toISOString(),
+    bounds: bands.strength.map((band) => band.upTo).filter(Number.isFinite),
+    sessions: await Promise.all(found.map(sessionFigures)),
+    missing: wholes.length - found.length,
+  };
+}
+
+async function sessionFigures(whole: WholeSession): Promise<ReportSession> {
+  const { id, session, readings, stale, readingId } = whole;
+  const bands = await bandsInForce();
+  const space = resolveColorSpace(session.rig.colorSpace);
+  const names = new Map(session.kits.flatMap((kit) => kit.filters.map((one) => [one.id, one.name ?? one.id])));
+  const across = kitsAcross(sittingsOf(id, session, readings.filters));
+  const kits = across.map((kit, i): ReportKit => ({
+    name: kit.name,
+    disclosure: disclosureOf(session.kits[i] as { obtained?: unknown }),
+    rows: kit.filters.flatMap((one) => {
+      const own = readings.filters.find((found) => found.filter === one.filter);
+      return own ? [rowOf(own, one.name, honestLabel(one))] : [];
+    }),
+    steps: stepsOf(kit.filters, bands).map((one) => ({
+      from: one.from,
+      to: one.to,
+      labelled: one.labelled,
+      found: one.found.value,
+      u95: one.found.u95,
+      state: one.state,
+    })),
+    sentences: kitSentences(kit, space, pricePerUseful(kit, bands)),
+  }));
+  const notes = new Map<string, ReportSession['notes'][number]>();
+  const note = (filter: string | null, fault: FilterReadings['faults'][number]) => {
+    const known = notes.get(fault.message) ?? { filters: [], message: fault.message, remedy: fault.remedy ?? null };
+    if (filter) known.filters.push(names.get(filter) ?? filter);
+    notes.set(fault.message, known);
+  };
+  for (const fault of readings.faults) note(null, fault);
+  for (const one of readings.filters)
+    for (const fault of one.faults)
+      if (fault.severity !== 'info' && !OF_THE_KIT.has(fault.code)) note(one.filter, fault);
+  return {
+    id,
+    title: session.title,
+    measuredAt: readings.createdAt,
+    generator: readings.generator,
+    readingId,
+    stale,
+    conditions: conditionsOf(whole),
+    kits,
+    notes: [...notes.values()],
+    strip: await stripOf(whole, names),
+  };
+}
+
+function rowOf(own: FilterReadings, name: string, honest: string | null): ReportRow {
+  const { density, cast, shading, verdict, variable, graduation, polarizer } = own;
+  const kept = softestOf(own);
+  const figure = ({ value, u95 }: { value: number; u95: number }) => ({ value, u95 });
+  const pm = ({ value, u95 }: { value: number; u95: number }) => `${value.toFixed(2)} ± ${u95.toFixed(2)}`;
+  return {
+    filter: own.filter,
+    name,
+    nominal: own.nominalStops,
+    stops: density ? figure(density.stops) : null,
+    error: density?.error ? figure(density.error) : null,
+    verdict: verdict.label,
+    sentence: verdict.sentence,
+    cast: cast
+      ? { ...figure(cast.deltaE00), words: verdict.cast ?? cast.direction, a: cast.a.value, b: cast.b.value }
+      : null,
+    kept: kept ? { ...figure(kept), words: verdict.sharpness ?? '' } : null,
+    corner: shading?.worst ? { ...figure(shading.worst), words: verdict.corners ?? '' } : null,
+    others: [
+      ...(variable ? [`goes from ${pm(variable.lightest)} to ${pm(variable.darkest)} stops`] : []),
+      ...(graduation ? [`clear ${pm(graduation.clearStops)}, dense ${pm(graduation.denseStops)} stops`] : []),
+      ...(polarizer?.extinctionStops ? [`polarizes with an extinction of ${pm(polarizer.extinctionStops)} stops`] : []),
+      ...(polarizer?.glareCut ? [`cuts glare by ${pm(polarizer.glareCut)} stops`] : []),
+      ...(polarizer?.skyDarkening ? [`darkens the sky by ${pm(polarizer.skyDarkening)} stops`] : []),
+      ...(verdict.hotSpot ? [verdict.hotSpot] : []),
+    ],
+    honest,
+  };
+}
+
+function kitSentences(kit: RankedKit, space: ReturnType<typeof resolveColorSpace>, price: number | null): string[] {
+  const even = evennessOf(kit.filters, space);
+  const coverage = coverageOf(kit.filters);
+  const standIns = standInsOf(kit.filters);
+  return [
+    ...(even
+      ? [
+          `Cast: ${even.pair[0]} and ${even.pair[1]} differ most, by ΔE00 ${even.largest.value.toFixed(1)} ± ${even.largest.u95.toFixed(1)}; one correction for all leaves ΔE00 ${even.residual.deltaE00.toFixed(1)}.`,
+        ]
+      : []),
+    ...(coverage.length > 0 ? [coverageInWords(coverage)] : []),
+    ...coverage.flatMap((one) => (one.sameAs ? [`${one.filter} gives the same shutters as ${one.sameAs}.`] : [])),
+    ...standIns.map((one) => `${one.filter} does for an ND${one.factor}.`),
+    ...(price !== null && kit.price
+      ? [
+          `${price.toFixed(2)} ${kit.price.currency} for each filter that does what it says and no neighbor does already.`,
+        ]
+      : []),
+  ];
+}
+
+function conditionsOf({ session, readings }: WholeSession): string[] {
+  const times = session.takes.flatMap((take) => (take.capturedAt ? [take.capturedAt] : [])).sort();
+  const bare = session.takes.filter((take) => take.filter === null && take.role === 'measure').length;
+  const repeats = Math.max(1, ...session.takes.map((take) => take.files.length));
+  const { camera, lens } = session.rig;
+  return [
+    [camera, lens].filter(Boolean).join(', ') || 'a camera that isn’t named',
+    ...(times.length > 0
+      ? [`shot ${times[0].slice(0, 16).replace('T', ' ')} to ${times.at(-1)!.slice(11, 16)} UTC`]
+      : []),
+    `${session.takes.length} takes, ${bare} of them bare${repeats > 1 ? `, up to ${repeats} repeats each` : ''}`,
+    `camera’s response: ${String(readings.response.description ?? readings.response.kind)}`,
+  ];
+}
+
+const STRIP = { width: 300, height: 200 };
+const MOST_STRIP = 8;
+
+/** The middle of bare and of each filter, of the first scene, as shot. */
+async function stripOf(
+  { session, files }: WholeSession,
+  names: ReadonlyMap<string, string>,
+): Promise<ReportSession['strip']> {
+  const scene = session.scenes[0]?.id;
+  const seen = new Set<string | null>();
+  const shots = session.takes
+    .filter((take) => take.scene === scene && take.role === 'measure')
+    .filter(({ filter }) => !seen.has(filter) && seen.add(filter))
+    .sort((a, b) => Number(a.filter !== null) - Number(b.filter !== null))
+    .slice(0, MOST_STRIP);
+  const made = await Promise.all(
+    shots.map(async ({ filter, files: [file] }) => {
+      const sha256 = file === undefined ? undefined : files.get(file);
+      if (!sha256) return [];
+      try {
+        const path = await rendition(sha256, 1600, session.rig.response);
+        const picture = await sharp(await readFile(path))
+          .resize({ ...STRIP, fit: 'cover' })
+          .jpeg({ quality: 80 })
+          .toBuffer();
+        const name = filter === null ? 'bare' : (names.get(filter) ?? filter);
+        return [{ name, picture: `data:image/jpeg;base64,${picture.toString('base64')}` }];
+      } catch {
+        // A picture that can't be shown is missing from the strip; Footage says why.
+        return [];
+      }
+    }),
+  );
+  return made.flat();
+}

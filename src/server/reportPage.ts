@@ -1,0 +1,167 @@
+/** Reports as pages and PDF: the live one with the figures of now, a frozen one as it was. */
+import { spawn } from 'node:child_process';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import * as echarts from 'echarts';
+import { reportSchema, type Report } from '@/core/exports/report';
+import { reportHtml, type FrozenMark } from '@/stages/report/html';
+import { readReport, readVersion } from '@/store';
+import { castsOption, labelsOption, PAPER, stepsOption } from '@/ui/charts/options';
+import { RequestError } from './http';
+import { reportFigures, type ReportFigures, type ReportKit } from './reportFigures';
+
+/** The page's type goes with it. */
+async function font(): Promise<string> {
+  const path = join(
+    process.cwd(),
+    'node_modules/@fontsource-variable/archivo/files/archivo-latin-standard-normal.woff2',
+  );
+  return (await readFile(path)).toString('base64');
+}
+
+const SIZE = { width: 430, height: 270 };
+
+function svgOf(option: echarts.EChartsCoreOption, title: string, height = SIZE.height): string {
+  const chart = echarts.init(null, null, { renderer: 'svg', ssr: true, width: SIZE.width, height });
+  try {
+    chart.setOption(option);
+    return `<figure role="img" aria-label="${title}">${chart.renderToSVGString()}<figcaption>${title}</figcaption></figure>`;
+  } finally {
+    chart.dispose();
+  }
+}
+
+/** Charts of a kit on paper. */
+function chartsOf(bounds: readonly number[]): (kit: ReportKit) => string[] {
+  return ({ name, rows, steps }) => {
+    const labelled = rows.flatMap((row) =>
+      row.error ? [{ name: row.name, error: row.error.value, u95: row.error.u95, off: row.verdict === 'off' }] : [],
+    );
+    const casts = rows.flatMap((row) => (row.cast ? [{ name: row.name, a: row.cast.a, b: row.cast.b }] : []));
+    return [
+      ...(labelled.length > 0
+        ? [svgOf(labelsOption(labelled, bounds, PAPER), 'Found less labelled; dashed are the bounds of the words')]
+        : []),
+      ...(steps.length > 0
+        ? [
+            svgOf(
+              stepsOption(
+                steps.map((one) => ({
+                  name: `${one.from}\n${one.to}`,
+                  labelled: one.labelled,
+                  found: one.found,
+                  u95: one.u95,
+                  odd: one.state !== 'even' && one.state !== 'unsure',
+                })),
+                PAPER,
+              ),
+              'Steps between neighbors; frames are what is labelled',
+            ),
+          ]
+        : []),
+      ...(casts.length > 0
+        ? [
+            svgOf(
+              castsOption([{ name, rows: casts }], PAPER, 1.1),
+              'Casts in CIE a*b* at L* 50; inside the solid ring an eye hardly sees them',
+              400,
+            ),
+          ]
+        : []),
+    ];
+  };
+}
+
+export interface FrozenReport {
+  report: Report;
+  figures: ReportFigures;
+}
+
+/** The page of a report, live or of a frozen version. Throws RequestError. */
+export async function reportPage(
+  id: string,
+  version: number | null,
+  links: boolean,
+): Promise<{ html: string; report: Report }> {
+  if (version !== null) {
+    const found = await readVersion(id, version);
+    if (!found) throw new RequestError(404, 'There is no such version of this report.');
+    const { report, figures } = found.document as unknown as FrozenReport;
+    const frozen: FrozenMark = { number: found.number, hash: found.hash, frozenAt: found.frozenAt.toISOString() };
+    const parsed = reportSchema.parse(report);
+    return {
+      html: reportHtml({
+        report: parsed,
+        figures,
+        charts: chartsOf(figures.bounds),
+        font: await font(),
+        frozen,
+        links,
+      }),
+      report: parsed,
+    };
+  }
+  const found = await readReport(id);
+  if (!found) throw new RequestError(404, 'There is no such report.');
+  const figures = await reportFigures(found.item);
+  return {
+    html: reportHtml({
+      report: found.item,
+      figures,
+      charts: chartsOf(figures.bounds),
+      font: await font(),
+      frozen: null,
+      links,
+    }),
+    report: found.item,
+  };
+}
+
+const PDF_SECONDS = 60;
+
+/** A page as PDF, printed by Chromium without a window. Throws RequestError where that isn't there. */
+export async function pdfOf(html: string): Promise<Buffer> {
+  const folder = await mkdtemp(join(tmpdir(), 'glade-pdf-'));
+  try {
+    const [source, target] = [join(folder, 'report.html'), join(folder, 'report.pdf')];
+    await writeFile(source, html);
+    await print([
+      '--headless',
+      '--no-sandbox',
+      '--disable-gpu',
+      '--no-pdf-header-footer',
+      '--disable-background-networking',
+      `--user-data-dir=${join(folder, 'profile')}`,
+      `--print-to-pdf=${target}`,
+      `file://${source}`,
+    ]);
+    return await readFile(target);
+  } finally {
+    await rm(folder, { recursive: true, force: true, maxRetries: 3 });
+  }
+}
+
+function print(words: string[]): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.env.GLADE_CHROMIUM ?? 'chromium', words, { stdio: 'ignore' });
+    const timer = setTimeout(() => child.kill('SIGKILL'), 1000 * PDF_SECONDS);
+    child.on('error', () => {
+      clearTimeout(timer);
+      reject(
+        new RequestError(
+          422,
+          'Chromium isn’t installed, which makes the PDF: open the page and print it to a PDF from your browser.',
+        ),
+      );
+    });
+    child.on('close', (code) => {
+      clearTimeout(timer);
+      if (code === 0) resolve();
+      else
+        reject(
+          new RequestError(422, 'The PDF could not be made: open the page and print it to a PDF from your browser.'),
+        );
+    });
+  });
+}

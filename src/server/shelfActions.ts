@@ -1,0 +1,105 @@
+'use server';
+
+import { parse } from 'csv-parse/sync';
+import { revalidatePath } from 'next/cache';
+import { kitsOfRows } from '@/core/sitting/kits/kitsTable';
+import type { KeptKit } from '@/core/sitting/kits/keptKit';
+import type { KeptRig } from '@/core/sitting/kits/keptRig';
+import { putKitAway, putRigAway, readKit, readRig, ShelfError, writeKit, writeRig } from '@/store';
+
+export type Kept = { ok: true; id: string; revision: number } | { ok: false; error: string };
+
+async function keep(work: () => Promise<{ id: string; revision: number }>): Promise<Kept> {
+  try {
+    const { id, revision } = await work();
+    revalidatePath('/kits');
+    return { ok: true, id, revision };
+  } catch (error) {
+    if (error instanceof ShelfError) return { ok: false, error: error.message };
+    console.error(error);
+    return { ok: false, error: 'Nothing was changed: the server ran into a problem that its log tells.' };
+  }
+}
+
+/** Puts a kit on the shelf, or writes a changed one. */
+export async function keepKitAction(kit: unknown, place?: { id: string; revision: number }): Promise<Kept> {
+  return keep(() => writeKit(kit, place));
+}
+
+/** Puts a rig on the shelf, or writes a changed one. */
+export async function keepRigAction(rig: unknown, place?: { id: string; revision: number }): Promise<Kept> {
+  return keep(() => writeRig(rig, place));
+}
+
+/** A kit of the shelf; `null` where it is not there any more. */
+export async function kitAction(id: string): Promise<KeptKit | null> {
+  return (await readKit(id))?.item ?? null;
+}
+
+/** A rig of the shelf; `null` where it is not there any more. */
+export async function rigAction(id: string): Promise<KeptRig | null> {
+  return (await readRig(id))?.item ?? null;
+}
+
+/** Puts a kit or rig away for a week, or brings it back. */
+export async function putAwayFromShelfAction(what: 'kit' | 'rig', id: string, gone: boolean): Promise<void> {
+  await (what === 'kit' ? putKitAway(id, gone) : putRigAway(id, gone));
+  revalidatePath('/kits');
+}
+
+export interface Imported {
+  kits: number;
+  filters: number;
+  /** What could not be read, a sentence each. */
+  problems: string[];
+}
+
+const MOST_CHARACTERS = 5_000_000;
+const MOST_PROBLEMS = 20;
+
+/** Takes in kits of a CSV or JSON file, or of a session file. What can be read is kept, the rest told. */
+export async function importKitsAction(text: string): Promise<Imported> {
+  const { kits, problems } = readKits(text);
+  const result: Imported = { kits: 0, filters: 0, problems };
+  for (const kit of kits) {
+    const kept = await keepKitAction(kit);
+    if (!kept.ok) {
+      const { name } = kit as { name?: unknown };
+      problems.push(`${typeof name === 'string' ? name : 'A kit'}: ${kept.error}`);
+      continue;
+    }
+    result.kits++;
+    result.filters += (kit as { filters: unknown[] }).filters.length;
+  }
+  result.problems = problems.slice(0, MOST_PROBLEMS);
+  if (problems.length > MOST_PROBLEMS) result.problems.push(`and ${problems.length - MOST_PROBLEMS} more.`);
+  return result;
+}
+
+function readKits(text: string): { kits: unknown[]; problems: string[] } {
+  if (text.length > MOST_CHARACTERS) return { kits: [], problems: ['The file is too large to be a list of kits.'] };
+  const trimmed = text.replace(/^\uFEFF/, '').trim();
+  if (/^[[{]/.test(trimmed)) {
+    try {
+      const document = JSON.parse(trimmed) as Record<string, unknown>;
+      const kits = Array.isArray(document.kits)
+        ? document.kits
+        : document.kit
+          ? [document.kit]
+          : Array.isArray(document.filters)
+            ? [document]
+            : [];
+      return { kits, problems: kits.length === 0 ? ['There are no kits in this file.'] : [] };
+    } catch (error) {
+      return { kits: [], problems: [`The file looks like JSON and can’t be read: ${(error as Error).message}.`] };
+    }
+  }
+  try {
+    const first = trimmed.split('\n', 1)[0];
+    const delimiter = first.includes('\t') ? '\t' : first.includes(';') ? ';' : ',';
+    const rows = parse(trimmed, { delimiter, relaxColumnCount: true, skipEmptyLines: true }) as string[][];
+    return kitsOfRows(rows);
+  } catch (error) {
+    return { kits: [], problems: [`The file can’t be read as CSV: ${(error as Error).message}.`] };
+  }
+}
