@@ -6,7 +6,8 @@ import { spawn } from 'node:child_process';
 import { link, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { frameOf, framesOfClip, readFrame } from '../src/media/clips/frames';
+import { readWindows } from '../src/core/reading/source';
+import { frameOf, framesOfClip, openFrame } from '../src/media/clips/frames';
 
 const CLIPS = 10;
 const SECONDS = 60;
@@ -66,7 +67,7 @@ export async function benchClips(): Promise<void> {
       ours += (performance.now() - started) / 1000;
       ours += await sideBySide(frames, async ({ file, moments }) => {
         const patch = { x: 1600, y: 900, width: 480, height: 320 };
-        await readFrame(clip, file, moments, () => [patch, { ...patch, x: 400, luma: true }]);
+        await readWindows(openFrame(clip, file, moments), () => [patch, { ...patch, x: 400, luma: true }]);
       });
     }
     console.log(

@@ -12,7 +12,8 @@ import { measureSession } from '../src/core/measure';
 import { parseSessionText } from '../src/core/session/parse';
 import type { Readings } from '../src/core/session/readings';
 import type { Session } from '../src/core/session/schema';
-import { UnreadablePicture, type PictureSource } from '../src/core/reading/source';
+import { type PictureSource } from '../src/core/reading/source';
+import { UnreadablePicture } from '../src/core/reading/facts';
 import type { Memory } from '../src/core/reading/memory';
 import { previewOf } from '../src/core/laying/preview';
 import { folderSource } from '../src/media/folder';
@@ -123,9 +124,9 @@ const SESSIONS: Record<string, () => Promise<Readings>> = {
     },
     wrap: (source) => ({
       ...source,
-      async read(file, choose) {
+      async open(file) {
         if (file.includes('f2')) throw new UnreadablePicture(file, 'the file is cut short or damaged.');
-        return source.read(file, choose);
+        return source.open(file);
       },
     }),
   }),

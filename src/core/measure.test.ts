@@ -6,7 +6,9 @@ import { measureSession } from './measure';
 import { parseSession } from './session/parse';
 import { readingsSchema, type Fault, type Readings } from './session/readings';
 import type { Session } from './session/schema';
-import { UnreadablePicture, type PictureSource } from './reading/source';
+import type { OpenPicture, PictureSource } from './reading/source';
+import type { Picture } from './reading/window';
+import { UnreadablePicture } from './reading/facts';
 import { planTakes } from '@/simulator/plan';
 import { randomPlan, type BenchKind } from '@/simulator/randomBench';
 import { simulateSession } from '@/simulator/session';
@@ -32,6 +34,19 @@ function measure(
   const { session, source } = strengthOnly(plan);
   change(session);
   return measureSession(session, wrap(source), OPTIONS);
+}
+
+/** Opens a picture whose windows are changed before anybody sees them. */
+async function changed(source: PictureSource, file: string, change: (window: Picture) => void): Promise<OpenPicture> {
+  const picture = await source.open(file);
+  return {
+    ...picture,
+    async windows(rects) {
+      const windows = await picture.windows(rects);
+      windows.forEach(change);
+      return windows;
+    },
+  };
 }
 
 function worstErrors(plan: BenchPlan, readings: Readings) {
@@ -148,11 +163,10 @@ describe('spoiled sessions', () => {
     const shot = takes.find((take) => take.filter?.id === 'f1')!;
     const readings = await measure(plan, undefined, (source) => ({
       ...source,
-      async read(file, choose) {
-        const result = await source.read(file, choose);
-        if (file.startsWith(shot.id)) for (const window of result.windows) window.data.fill(65535);
-        return result;
-      },
+      open: (file) =>
+        changed(source, file, ({ data }) => {
+          if (file.startsWith(shot.id)) data.fill(65535);
+        }),
     }));
     expect(codes(readings.filters[1].faults)).toEqual(['clipped']);
     expect(readings.filters[1].faults[0].takes).toEqual([shot.id]);
@@ -193,9 +207,9 @@ describe('spoiled sessions', () => {
   test('a damaged file is left out, the rest is measured', async () => {
     const readings = await measure(plan, undefined, (source) => ({
       ...source,
-      async read(file, choose) {
+      async open(file) {
         if (file.includes('f3')) throw new UnreadablePicture(file, 'the file is cut short or damaged.');
-        return source.read(file, choose);
+        return source.open(file);
       },
     }));
     expect(codes(readings.filters[3].faults)).toEqual(['file-unreadable']);
@@ -206,9 +220,9 @@ describe('spoiled sessions', () => {
   test('a picture of another size is left out', async () => {
     const readings = await measure(plan, undefined, (source) => ({
       ...source,
-      async read(file, choose) {
-        const result = await source.read(file, choose);
-        return file.includes('f3') ? { ...result, facts: { ...result.facts, width: 450 } } : result;
+      async open(file) {
+        const picture = await source.open(file);
+        return file.includes('f3') ? { ...picture, facts: { ...picture.facts, width: 450 } } : picture;
       },
     }));
     expect(codes(readings.filters[3].faults)).toEqual(['size-differs']);
@@ -287,12 +301,10 @@ describe('spoiled sessions', () => {
     const twice = randomPlan('repeats', { ...KIND, repeats: 3 });
     const readings = await measure(twice, undefined, (source) => ({
       ...source,
-      async read(file, choose) {
-        const result = await source.read(file, choose);
-        if (file === 'chart-f1-2.tif')
-          for (const window of result.windows) window.data = window.data.map((code) => code * 0.9);
-        return result;
-      },
+      open: (file) =>
+        changed(source, file, (window) => {
+          if (file === 'chart-f1-2.tif') window.data = window.data.map((code) => code * 0.9);
+        }),
     }));
     expect(codes(readings.filters[1].faults)).toContain('repeats-disagree');
   });
@@ -303,10 +315,10 @@ test('a filter’s own primaries are converted to the session’s color space an
   const p3 = resolveColorSpace('display-p3').toXyz;
   const readings = await measure(plan, undefined, (source) => ({
     ...source,
-    async read(file, choose) {
-      const result = await source.read(file, choose);
-      const encoding = { ...result.facts.encoding, toXyz: [...p3], profile: 'Display P3' };
-      return { ...result, facts: { ...result.facts, encoding } };
+    async open(file) {
+      const picture = await source.open(file);
+      const encoding = { ...picture.facts.encoding, toXyz: [...p3], profile: 'Display P3' };
+      return { ...picture, facts: { ...picture.facts, encoding } };
     },
   }));
   expect(readings.faults).toEqual([expect.objectContaining({ code: 'color-space-differs', severity: 'info' })]);

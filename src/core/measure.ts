@@ -7,7 +7,7 @@
 import { luminanceRow, resolveColorSpace, type ColorSpace } from './formulas/color/spaces';
 import { patchStrength } from './measures/strength/patchStrength';
 import type { CombinedStrength } from './measures/strength/combineStrengths';
-import { gather, type Gathered, type GatherOptions } from './reading/gather';
+import { observeSession, type Observed, type ObserveOptions } from './observe';
 import { nominalStops } from './session/notation';
 import { adviseOn } from './judging/rating/advice';
 import { castInWords, judgeQualities } from './judging/rating/verdict';
@@ -31,7 +31,7 @@ import { addStrength, chooseRole, isUnpolarized, whyNotMeasured } from './measur
 import { unpolarizedStrength } from './measures/strength/unpolarized';
 import { addMarks } from './measures/variable/variable';
 
-export interface MeasureOptions extends GatherOptions {
+export interface MeasureOptions extends ObserveOptions {
   /** ISO 8601 time that the readings carry. */
   createdAt: string;
   /** Program and version. */
@@ -49,7 +49,7 @@ export async function measureSession(
   source: PictureSource,
   options: MeasureOptions,
 ): Promise<Readings> {
-  const gathered = await gather(session, source, options);
+  const gathered = await observeSession(session, source, options);
   const motions = await measureMotion(session, source, options);
   const space = resolveColorSpace(session.rig.colorSpace);
   const flareScenes = new Set(session.scenes.filter((scene) => scene.kind === 'flare').map((scene) => scene.id));
@@ -103,7 +103,7 @@ interface Parts {
   places: Place[];
   edges: EdgePlace[];
   scenes: OrdinaryPlace[];
-  gathered: Gathered;
+  gathered: Observed;
   session: Session;
   space: ColorSpace;
 }
@@ -198,7 +198,7 @@ function addStrengthOf(
 }
 
 /** Points (code, log2 light) of a recovered response per channel, over the codes that its bracket reached, for a plot. */
-function curveOf({ decode, range = [0, 1] }: NonNullable<Gathered['recovered']>) {
+function curveOf({ decode, range = [0, 1] }: NonNullable<Observed['recovered']>) {
   const codes = Array.from({ length: 49 }, (_, i) => range[0] + ((range[1] - range[0]) * i) / 48);
   return decode.map((one) => codes.map((code) => [code, Math.log2(one(code))]));
 }

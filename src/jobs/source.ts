@@ -1,6 +1,7 @@
 /** Stored sessions as a source of pictures: paths of the session, files of the media folder. */
 import { readFile } from 'node:fs/promises';
-import { UnreadablePicture, type PictureSource } from '@/core/reading/source';
+import { type PictureSource } from '@/core/reading/source';
+import { UnreadablePicture } from '@/core/reading/facts';
 import { frameOf } from '@/media/clips/frames';
 import { mediaReader } from '@/media/files';
 import type { PictureThreads } from '@/media/threads';

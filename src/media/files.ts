@@ -1,13 +1,12 @@
 /** Any media file as pictures: stills and raws by themselves, clips by their frames. */
-import { reduceHere, type PlanReading, type ReducedPicture } from '@/core/reading/readReduced';
+import { readWindows, type FrameOfClip, type OpenPicture, type PictureSource } from '@/core/reading/source';
+import type { Picture } from '@/core/reading/window';
 import type { ClipLook, Look } from '@/core/sitting/intake/look';
-import type { Picture, PixelRect } from '@/core/reading/window';
-import type { ChooseWindows, FrameOfClip, PictureSource, ReadWindows } from '@/core/reading/source';
-import { frameOf, framesOfClip, inspectClip, isClip, readFrame } from './clips/frames';
+import { frameOf, framesOfClip, inspectClip, isClip, openFrame } from './clips/frames';
 import { motionFrames } from './clips/motionFrames';
 import { probeClip } from './clips/probe';
-import { inspectRaw, isRaw, readRaw } from './raw';
-import { inspectStill, readStill, readStillAgain, type Inspected } from './stills';
+import { inspectRaw, isRaw, openRaw } from './raw';
+import { inspectStill, openStill, readStillAgain, type Inspected } from './stills';
 import type { PictureThreads } from './threads';
 
 /** Facts and look of a file that was read to its end; `show` gets a clip's moments. Throws UnreadablePicture. */
@@ -20,15 +19,15 @@ export async function inspectMedia(
   return isRaw(name) ? inspectRaw(path, name) : inspectStill(path, name);
 }
 
-/** Facts and windows of any file, upright; of a clip the frame in its middle, or the one that the name asks for. */
-export async function readMedia(path: string, name: string, choose: ChooseWindows): Promise<ReadWindows> {
+/** Opens any file, upright; of a clip the frame in its middle, or the one that the name asks for. Rejects with UnreadablePicture. */
+export async function openMedia(path: string, name: string, signal?: AbortSignal): Promise<OpenPicture> {
   const frame = frameOf(name);
-  if (frame) return readFrame(path, name, frame.moments, choose);
-  if (isRaw(name)) return readRaw(path, name, choose);
-  if (!isClip(name)) return readStill(path, name, choose);
+  if (frame) return openFrame(path, name, frame.moments, { signal });
+  if (isRaw(name)) return openRaw(path, name, signal);
+  if (!isClip(name)) return openStill(path, name);
   const frames = await framesOfClip(path, name);
   const middle = frames[frames.length >> 1];
-  return readFrame(path, middle.file, frameOf(middle.file)!.moments, choose);
+  return openFrame(path, middle.file, frameOf(middle.file)!.moments, { signal });
 }
 
 /** Where the file behind a name lies; throws UnreadablePicture. */
@@ -38,18 +37,19 @@ export type Locate = (file: string) => string | Promise<string>;
 export function mediaReader(
   locate: Locate,
   threads: PictureThreads | null,
-): Pick<PictureSource, 'read' | 'readAgain' | 'readReduced' | 'frames' | 'motion'> {
-  async function read(file: string, choose: ChooseWindows, signal?: AbortSignal): Promise<ReadWindows> {
-    const frame = frameOf(file);
-    if (frame) return readFrame(await locate(frame.clip), file, frame.moments, choose, { signal });
-    if (isRaw(file)) return readRaw(await locate(file), file, choose, signal);
-    return readStill(await locate(file), file, choose);
-  }
+): Pick<PictureSource, 'open' | 'readAgain' | 'frames' | 'motion'> {
+  // Of a frame the clip is what lies on the disk.
+  const pathOf = async (file: string) => locate(frameOf(file)?.clip ?? file);
   return {
-    read,
+    async open(file, signal): Promise<OpenPicture> {
+      const path = await pathOf(file);
+      // A raw still is decoded by a process of its own already.
+      return threads && !isRaw(file) ? threads.open(path, file, signal) : openMedia(path, file, signal);
+    },
     async readAgain(file, rects, signal): Promise<Picture[]> {
-      if (frameOf(file) || isRaw(file)) return (await read(file, () => [...rects], signal)).windows;
-      return readStillAgain(await locate(file), file, rects as PixelRect[]);
+      const path = await pathOf(file);
+      if (!frameOf(file) && !isRaw(file)) return readStillAgain(path, file, rects);
+      return (await readWindows(openMedia(path, file, signal), () => rects)).windows;
     },
     async frames(file, span, count): Promise<FrameOfClip[] | null> {
       return isClip(file) ? framesOfClip(await locate(file), file, span, count) : null;
@@ -61,12 +61,5 @@ export function mediaReader(
       const length = Math.min(seconds, span?.to ?? seconds) - Math.max(0, span?.from ?? 0);
       return length >= least ? motionFrames(path, file, span, signal) : null;
     },
-    ...(threads && {
-      async readReduced(file: string, plan: PlanReading, signal?: AbortSignal): Promise<ReducedPicture> {
-        // A raw still is decoded by a process of its own already.
-        if (isRaw(file)) return reduceHere({ read }, file, plan, signal);
-        return threads.readReduced(await locate(frameOf(file)?.clip ?? file), file, plan, signal);
-      },
-    }),
   };
 }

@@ -1,7 +1,8 @@
 /** A folder of files as the core's source of pictures. Paths stay inside the folder. */
 import { readFile, realpath } from 'node:fs/promises';
 import { join, sep } from 'node:path';
-import { UnreadablePicture, type PictureSource } from '@/core/reading/source';
+import { type PictureSource } from '@/core/reading/source';
+import { UnreadablePicture } from '@/core/reading/facts';
 import { mediaReader } from './files';
 import type { PictureThreads } from './threads';
 

@@ -4,18 +4,15 @@
  */
 import { alignPreviews } from '@/core/laying/align';
 import { judgeView } from '@/core/laying/carry';
-import type { Preview } from '@/core/laying/preview';
-import { readMedia } from './files';
+import { openMedia } from './files';
 
 const [own, ownName, bare, bareName] = process.argv.slice(2);
 
 async function previewOf(path: string, name: string) {
-  let preview: Preview | null = null;
-  const { facts } = await readMedia(path, name, (_, found) => {
-    preview = found;
-    return [];
-  });
-  return { preview: preview as Preview | null, width: facts.width, height: facts.height };
+  const picture = await openMedia(path, name);
+  const { facts, preview } = picture;
+  picture.close();
+  return { preview, width: facts.width, height: facts.height };
 }
 
 async function main(): Promise<void> {

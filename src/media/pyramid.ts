@@ -10,8 +10,9 @@ import { linearTable } from '@/core/formulas/transfer/transfer';
 import { resolveResponse, responseAtHand } from '@/core/light/response';
 import type { Picture, PixelRect } from '@/core/reading/window';
 import type { Response } from '@/core/session/schema';
-import type { PictureFacts } from '@/core/reading/source';
-import { readMedia } from './files';
+import type { PictureFacts } from '@/core/reading/facts';
+import { openMedia } from './files';
+import { readWindows } from '@/core/reading/source';
 import { readStillAgain } from './stills';
 
 /** Before the first tile. */
@@ -114,7 +115,7 @@ async function* bandsOf(
   const { width, height, channels, bitDepth } = facts;
   const isStill = !facts.clip && !facts.raw;
   if (!isStill || (width * height * channels * bitDepth) / 8 <= WHOLE_BYTES) {
-    const { windows } = await readMedia(source, name, (found) => [
+    const { windows } = await readWindows(openMedia(source, name), (found) => [
       { x: 0, y: 0, width: found.width, height: found.height },
     ]);
     yield { y: 0, picture: windows[0] };

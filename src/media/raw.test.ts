@@ -11,7 +11,8 @@ import { writeDng } from '@/simulator/dng';
 import { writeSession } from '@/simulator/files';
 import { randomPlan } from '@/simulator/randomBench';
 import { folderSource } from './folder';
-import { inspectRaw, readRaw } from './raw';
+import { readWindows } from '@/core/reading/source';
+import { inspectRaw, openRaw } from './raw';
 
 const SPACE = resolveColorSpace('srgb');
 const SIZE = { width: 96, height: 64 };
@@ -49,7 +50,7 @@ test('linear patches come back to a thousandth, black taken off, with the fileâ€
     { x: 8, y: 8, width: 32, height: 48 },
     { x: 56, y: 8, width: 32, height: 48 },
   ];
-  const { facts, windows } = await readRaw(path, 'halves.dng', () => rects);
+  const { facts, windows } = await readWindows(openRaw(path, 'halves.dng'), () => rects);
   expect(facts).toMatchObject({ ...SIZE, channels: 3, bitDepth: 16, raw: true });
   expect(facts.encoding.transfer).toEqual(LEVELS);
   expect(facts.exposure).toEqual({ shutterSeconds: 1 / 250, iso: 200, fNumber: 4 });
@@ -63,7 +64,9 @@ test('linear patches come back to a thousandth, black taken off, with the fileâ€
 
 test('the turn in the file is honored', async () => {
   const path = await write('turned.dng', { orientation: 6 });
-  const { facts, windows } = await readRaw(path, 'turned.dng', () => [{ x: 8, y: 4, width: 16, height: 16 }]);
+  const { facts, windows } = await readWindows(openRaw(path, 'turned.dng'), () => [
+    { x: 8, y: 4, width: 16, height: 16 },
+  ]);
   expect(facts).toMatchObject({ width: 64, height: 96 });
   // A quarter clockwise: the left half comes to the top.
   HALVES[0].forEach((share, c) => expect(light(windows[0].data[c])).toBeCloseTo(share, 3));
@@ -71,7 +74,7 @@ test('the turn in the file is honored', async () => {
 
 test('a full well is the top code, wherever a mean touches it', async () => {
   const path = await write('full.dng', { full: true });
-  const { windows } = await readRaw(path, 'full.dng', () => [{ x: 0, y: 0, width: 8, height: 8 }]);
+  const { windows } = await readWindows(openRaw(path, 'full.dng'), () => [{ x: 0, y: 0, width: 8, height: 8 }]);
   expect(windows[0].data.every((code) => code === 65535)).toBe(true);
 });
 

@@ -9,7 +9,8 @@ import exifr from 'exifr';
 import { lookOf, type Look } from '@/core/sitting/intake/look';
 import type { Picture, PixelRect } from '@/core/reading/window';
 import { previewOf, type Preview } from '@/core/laying/preview';
-import { UnreadablePicture, type ChooseWindows, type PictureFacts, type ReadWindows } from '@/core/reading/source';
+import type { OpenPicture } from '@/core/reading/source';
+import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
 import { ChildFailed, runChild } from './children';
 import { readExif } from './exif';
 import type { Inspected } from './stills';
@@ -37,40 +38,31 @@ export function isRaw(name: string): boolean {
 
 /** Facts and look of a raw still that was read to its end. Throws UnreadablePicture. */
 export async function inspectRaw(path: string, name: string): Promise<Inspected> {
-  let look: Look | null = null;
-  const { facts } = await readMosaic(path, name, (mosaic, orientation) => {
-    look = lookOf(upright(cellsOf(mosaic), orientation));
-    return [];
-  });
-  return { facts, look: look! };
+  const { facts, mosaic, orientation } = await readMosaic(path, name);
+  return { facts, look: lookOf(upright(cellsOf(mosaic), orientation)) };
 }
 
-/** Facts and windows of a raw still, upright, colors between the mosaic's samples by straight lines. Throws UnreadablePicture. */
-export async function readRaw(
-  path: string,
-  name: string,
-  choose: RawChoice,
-  signal?: AbortSignal,
-): Promise<ReadWindows> {
-  return readMosaic(
-    path,
-    name,
-    async (mosaic, orientation, facts) => {
-      const rects = await choose(facts, greenPreview(mosaic, orientation));
-      return rects.map((rect) =>
-        upright(demosaic(mosaic, storedRect(orientation, rect, mosaic.width, mosaic.height)), orientation),
-      );
+/** Opens a raw still, upright, colors between the mosaic's samples by straight lines. Rejects with UnreadablePicture. */
+export async function openRaw(path: string, name: string, signal?: AbortSignal): Promise<OpenPicture> {
+  const read = await readMosaic(path, name, signal);
+  const { facts, orientation } = read;
+  let mosaic: Mosaic | null = read.mosaic;
+  return {
+    facts,
+    preview: greenPreview(mosaic, orientation),
+    windows: async (rects) => {
+      const { width, height } = mosaic!;
+      return rects.map((rect) => upright(demosaic(mosaic!, storedRect(orientation, rect, width, height)), orientation));
     },
-    signal,
-  );
+    close: () => (mosaic = null),
+  };
 }
 
 async function readMosaic(
   path: string,
   name: string,
-  windowsOf: (mosaic: Mosaic, orientation: number, facts: PictureFacts) => Picture[] | Promise<Picture[]>,
   signal?: AbortSignal,
-): Promise<ReadWindows> {
+): Promise<{ facts: PictureFacts; mosaic: Mosaic; orientation: number }> {
   const { cell, black, orientation: flip } = await identify(path, name);
   const [exif, white] = [await readExif(path), await whiteLevel(path)];
   const orientation = exif.orientation !== 1 ? exif.orientation : flip;
@@ -88,7 +80,7 @@ async function readMosaic(
     whiteBalance: null,
     raw: true,
   };
-  return { facts, windows: await windowsOf(mosaic, orientation, facts) };
+  return { facts, mosaic, orientation };
 }
 
 /** Cells looked at across, at most. */
@@ -108,8 +100,6 @@ function cellsOf({ width, height, codes, cell, white }: Mosaic): Picture {
       }
   return { width: columns, height: rows, channels: 3, bitDepth: 16, data };
 }
-
-type RawChoice = (...given: Parameters<ChooseWindows>) => PixelRect[] | Promise<PixelRect[]>;
 
 /** Pattern, black level and flip, as LibRaw tells them. */
 async function identify(path: string, name: string) {

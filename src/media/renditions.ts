@@ -7,8 +7,9 @@ import { linearTable } from '@/core/formulas/transfer/transfer';
 import { resolveResponse, responseAtHand, type FileEncoding } from '@/core/light/response';
 import type { Response } from '@/core/session/schema';
 import type { Picture } from '@/core/reading/window';
-import { UnreadablePicture, type PictureFacts } from '@/core/reading/source';
-import { inspectMedia, readMedia } from './files';
+import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
+import { inspectMedia, openMedia } from './files';
+import { readWindows } from '@/core/reading/source';
 import { MAX_PIXELS } from './stills';
 
 /** sRGB code, 0–255, of linear light 0–1 (IEC 61966-2-1). */
@@ -52,7 +53,9 @@ export async function writeRendition(
 
 /** A raw still, or the frame in the middle of a clip, whole. */
 async function wholePicture(source: string, name: string): Promise<Codes> {
-  const { windows } = await readMedia(source, name, ({ width, height }) => [{ x: 0, y: 0, width, height }]);
+  const { windows } = await readWindows(openMedia(source, name), ({ width, height }) => [
+    { x: 0, y: 0, width, height },
+  ]);
   return windows[0];
 }
 

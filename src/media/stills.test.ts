@@ -4,12 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import type { Picture } from '@/core/reading/window';
-import { UnreadablePicture } from '@/core/reading/source';
+import { UnreadablePicture } from '@/core/reading/facts';
 import { seededRandom } from '@/simulator/random';
 import { writePicture } from '@/simulator/files';
 import { folderSource } from './folder';
 import { storedRect, upright } from './orientation';
-import { inspectStill, readStill } from './stills';
+import { readWindows } from '@/core/reading/source';
+import { inspectStill, openStill } from './stills';
 
 let folder: string;
 beforeAll(async () => (folder = await mkdtemp(join(tmpdir(), 'glade-stills-'))));
@@ -29,7 +30,7 @@ function picture(bitDepth: 8 | 16, width = 61, height = 47, channels: 1 | 3 = 3)
 const whole = ({ width, height }: { width: number; height: number }) => [{ x: 0, y: 0, width, height }];
 
 async function reason(path: string, name = path): Promise<string> {
-  return readStill(path, name, whole).then(
+  return readWindows(openStill(path, name), whole).then(
     () => 'it was read',
     (error) => (error as UnreadablePicture).reason,
   );
@@ -47,7 +48,7 @@ describe('exact code values', () => {
     const original = picture(bitDepth, 61, 47, channels);
     const path = join(folder, `exact-${bitDepth}-${channels}.${ending}`);
     await writePicture(original, path);
-    const { facts, windows } = await readStill(path, path, whole);
+    const { facts, windows } = await readWindows(openStill(path, path), whole);
     expect(facts).toMatchObject({ width: 61, height: 47, bitDepth, channels });
     expect([...windows[0].data]).toEqual([...original.data]);
   });
@@ -62,7 +63,7 @@ describe('exact code values', () => {
       theirs,
       encodePng({ width: 61, height: 47, data: original.data as Uint16Array, depth: 16, channels: 3 }),
     );
-    expect([...(await readStill(theirs, theirs, whole)).windows[0].data]).toEqual([...original.data]);
+    expect([...(await readWindows(openStill(theirs, theirs), whole)).windows[0].data]).toEqual([...original.data]);
   });
 
   test('an embedded profile is told, the code values stay', async () => {
@@ -73,7 +74,7 @@ describe('exact code values', () => {
       .withIccProfile('p3', { attach: true })
       .toFile(path);
     const plain = decodePng(await readFile(path)).data;
-    const { facts, windows } = await readStill(path, path, whole);
+    const { facts, windows } = await readWindows(openStill(path, path), whole);
     expect([...windows[0].data]).toEqual([...plain]);
     expect(facts.encoding.transfer).toBe('srgb');
     expect(facts.encoding.profile).toMatch(/P3/);
@@ -86,7 +87,7 @@ describe('exact code values', () => {
     await sharp({ create: { width: 8, height: 8, channels: 4, background: { r: 10, g: 20, b: 30, alpha: 0.5 } } })
       .png()
       .toFile(path);
-    const { facts, windows } = await readStill(path, path, whole);
+    const { facts, windows } = await readWindows(openStill(path, path), whole);
     expect(facts.channels).toBe(3);
     expect([...windows[0].data.slice(0, 3)]).toEqual([10, 20, 30]);
   });
@@ -103,7 +104,7 @@ describe('orientation', () => {
     // libvips turns whole pictures: an independent reference for windows.
     const { data, info } = await sharp(path).autoOrient().raw().toBuffer({ resolveWithObject: true });
     const rect = { x: 5, y: 3, width: 12, height: 9 };
-    const { facts, windows } = await readStill(path, path, () => [rect]);
+    const { facts, windows } = await readWindows(openStill(path, path), () => [rect]);
     expect([facts.width, facts.height]).toEqual([info.width, info.height]);
     for (let y = 0; y < rect.height; y++)
       for (let x = 0; x < rect.width; x++)
@@ -182,7 +183,7 @@ describe('bad files get a sentence', () => {
     await sharp(big.data, { raw: { width: 400, height: 300, channels: 3 } }).toFile(path);
     await truncate(path, 60_000);
     // Even where the patch lies above the cut.
-    await expect(readStill(path, path, () => [{ x: 0, y: 0, width: 10, height: 10 }])).rejects.toThrow(
+    await expect(readWindows(openStill(path, path), () => [{ x: 0, y: 0, width: 10, height: 10 }])).rejects.toThrow(
       UnreadablePicture,
     );
     await expect(inspectStill(path, path)).rejects.toThrow(/cut short|can’t be decoded/);
@@ -207,7 +208,9 @@ describe('bad files get a sentence', () => {
         bad[Math.floor(random.uniform() * bad.length)] ^= 1 << Math.floor(random.uniform() * 8);
       const target = join(folder, 'flipped.png');
       await writeFile(target, bad);
-      await readStill(target, 'flipped.png', whole).catch((error) => expect(error).toBeInstanceOf(UnreadablePicture));
+      await readWindows(openStill(target, 'flipped.png'), whole).catch((error) =>
+        expect(error).toBeInstanceOf(UnreadablePicture),
+      );
     }
   });
 
@@ -215,6 +218,6 @@ describe('bad files get a sentence', () => {
     const inside = await mkdtemp(join(folder, 'inside-'));
     await writePicture(picture(8), join(folder, 'outside.png'));
     await symlink(join(folder, 'outside.png'), join(inside, 'link.png'));
-    await expect(folderSource(inside).read('link.png', whole)).rejects.toThrow('outside the session’s folder');
+    await expect(folderSource(inside).open('link.png')).rejects.toThrow('outside the session’s folder');
   });
 });

@@ -8,7 +8,8 @@ import type { FileEncoding } from '@/core/light/response';
 import { lookOf, type Look } from '@/core/sitting/intake/look';
 import { cutWindow, type Picture, type PixelRect } from '@/core/reading/window';
 import { previewOf, type Preview } from '@/core/laying/preview';
-import { UnreadablePicture, type ChooseWindows, type PictureFacts, type ReadWindows } from '@/core/reading/source';
+import type { OpenPicture } from '@/core/reading/source';
+import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
 import { encodingOfProfile } from './encoding';
 import { readExif, type StillFacts } from './exif';
 import { readTiffRows } from './tiffRows';
@@ -28,7 +29,7 @@ const SIGNATURES: readonly [string, (head: Buffer) => boolean, readonly string[]
   ['tiff', (head) => ['II*\0', 'MM\0*', 'II+\0', 'MM\0+'].includes(head.toString('latin1', 0, 4)), ['tif', 'tiff']],
 ];
 
-interface OpenStill {
+interface IdentifiedStill {
   facts: PictureFacts;
   metadata: Metadata;
   orientation: number;
@@ -48,7 +49,7 @@ const LOOK_PIXELS = 1200;
  * Throws {@link UnreadablePicture} with a sentence; `name` is what people call the file.
  */
 export async function inspectStill(path: string, name: string): Promise<Inspected> {
-  const still = await openStill(path, name);
+  const still = await identifyStill(path, name);
   try {
     const sampled = await decodeSampled(path, still);
     return { facts: still.facts, look: lookOf(upright(sampled, still.orientation)) };
@@ -58,7 +59,7 @@ export async function inspectStill(path: string, name: string): Promise<Inspecte
 }
 
 /** Every nth pixel of every nth row, exact codes: the picture is decoded row by row and never held. */
-async function decodeSampled(path: string, still: OpenStill): Promise<Picture> {
+async function decodeSampled(path: string, still: IdentifiedStill): Promise<Picture> {
   const { width, height } = still.metadata;
   const scale = Math.min(1, LOOK_PIXELS / Math.max(width, height));
   return decodeRegion(path, still, { x: 0, y: 0, width, height }, (pipeline) =>
@@ -71,42 +72,50 @@ async function decodeSampled(path: string, still: OpenStill): Promise<Picture> {
 }
 
 /**
- * Facts and windows of a still, upright. The whole picture is read even where a corner would do: a file that is cut short
- * must not pass because the patch lies above the cut. Throws {@link UnreadablePicture}.
+ * Opens a still, upright. The whole picture is decoded even where a corner would do: a file that is cut short must not pass because the
+ * patch lies above the cut. Rejects with {@link UnreadablePicture}.
  */
-export async function readStill(
-  path: string,
-  name: string,
-  choose: (...given: Parameters<ChooseWindows>) => PixelRect[] | Promise<PixelRect[]>,
-): Promise<ReadWindows> {
-  const still = await openStill(path, name);
+export async function openStill(path: string, name: string): Promise<OpenPicture> {
+  const still = await identifyStill(path, name);
+  const { facts, orientation } = still;
   const { width, height, channels } = still.metadata;
-  const storedRects = async (preview: Preview) => {
-    const rects = await choose(still.facts, uprightPreview(preview, still.orientation));
-    return rects.map((rect) => storedRect(still.orientation, rect, width, height));
-  };
-  try {
-    const windows: Picture[] = [];
-    if (width * height * channels * (still.facts.bitDepth / 8) <= WHOLE_PICTURE_BYTES) {
-      const picture = await decodeRegion(path, still, { x: 0, y: 0, width, height });
-      for (const rect of await storedRects(previewOf(picture))) windows.push(cutWindow(picture, rect));
-    } else {
-      const small = await decodeSmall(path);
-      for (const rect of await storedRects({ ...previewOf(small), cellPx: width / small.width }))
-        windows.push(await decodeRegion(path, still, rect));
+  const stored = (rect: PixelRect) => storedRect(orientation, rect, width, height);
+  const telling = async <T>(work: () => Promise<T>): Promise<T> => {
+    try {
+      return await work();
+    } catch (error) {
+      throw error instanceof UnreadablePicture ? error : new UnreadablePicture(name, decodeReason(error));
     }
-    return { facts: still.facts, windows: windows.map((window) => upright(window, still.orientation)) };
-  } catch (error) {
-    if (error instanceof UnreadablePicture) throw error;
-    throw new UnreadablePicture(name, decodeReason(error));
+  };
+  if (width * height * channels * (facts.bitDepth / 8) <= WHOLE_PICTURE_BYTES) {
+    let picture: Picture | null = await telling(() => decodeRegion(path, still, { x: 0, y: 0, width, height }));
+    return {
+      facts,
+      preview: uprightPreview(previewOf(picture), orientation),
+      windows: (rects) =>
+        telling(async () => rects.map((rect) => upright(cutWindow(picture!, stored(rect)), orientation))),
+      close: () => (picture = null),
+    };
   }
+  const small = await telling(() => decodeSmall(path));
+  return {
+    facts,
+    preview: uprightPreview({ ...previewOf(small), cellPx: width / small.width }, orientation),
+    windows: (rects) =>
+      telling(async () => {
+        const windows: Picture[] = [];
+        for (const rect of rects) windows.push(upright(await decodeRegion(path, still, stored(rect)), orientation));
+        return windows;
+      }),
+    close: () => undefined,
+  };
 }
 
 /**
- * Windows of a still that {@link readStill} has read before: only as much is decoded as they need. Throws UnreadablePicture.
+ * Windows of a still that {@link openStill} has read before: only as much is decoded as they need. Throws UnreadablePicture.
  */
 export async function readStillAgain(path: string, name: string, rects: readonly PixelRect[]): Promise<Picture[]> {
-  const still = await openStill(path, name);
+  const still = await identifyStill(path, name);
   const { width, height, format } = still.metadata;
   const stored = rects.map((rect) => storedRect(still.orientation, rect, width, height));
   try {
@@ -173,7 +182,7 @@ async function decodeSmall(path: string): Promise<Picture> {
   return { width: info.width, height: info.height, channels: info.channels < 3 ? 1 : 3, bitDepth: 8, data };
 }
 
-async function openStill(path: string, name: string): Promise<OpenStill> {
+async function identifyStill(path: string, name: string): Promise<IdentifiedStill> {
   await checkSignature(path, name);
   let metadata: Metadata;
   try {
@@ -257,7 +266,7 @@ function encodingOf(metadata: Metadata, exif: StillFacts): FileEncoding {
 
 async function decodeRegion(
   path: string | Buffer,
-  still: OpenStill,
+  still: IdentifiedStill,
   rect: PixelRect,
   change: (pipeline: Sharp) => Sharp = (pipeline) => pipeline,
 ): Promise<Picture> {

@@ -2,8 +2,11 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { decodingFor } from '@/core/reading/decoding';
-import type { PlanReading } from '@/core/reading/readReduced';
+import { decodingFor } from '@/core/light/decoding';
+import type { ReadPlan } from '@/core/reading/asked';
+import type { PictureFacts } from '@/core/reading/facts';
+import { reduceOpened } from '@/core/reading/opened';
+import { readWindows, type PictureSource } from '@/core/reading/source';
 import type { Picture } from '@/core/reading/window';
 import { parseSessionText } from '@/core/session/parse';
 import { writeClip } from '@/simulator/clips';
@@ -36,7 +39,7 @@ afterAll(async () => {
   await rm(folder, { recursive: true, force: true });
 });
 
-const plan: PlanReading = ({ encoding, bitDepth, width, height }) => ({
+const planOf = ({ encoding, bitDepth, width, height }: PictureFacts): ReadPlan => ({
   requests: [
     {
       kind: 'view',
@@ -47,29 +50,47 @@ const plan: PlanReading = ({ encoding, bitDepth, width, height }) => ({
   decoding: decodingFor(SESSION, encoding, bitDepth),
 });
 
+/** Both passes over a picture. */
+async function readAll(source: PictureSource, name: string, signal?: AbortSignal) {
+  const picture = await source.open(name, signal);
+  try {
+    return { facts: picture.facts, reduced: await reduceOpened(picture, planOf(picture.facts)) };
+  } finally {
+    picture.close();
+  }
+}
+
 test('a frame of a clip is the same by a thread as in place', async () => {
   const name = 'run.mp4#t=0.4000,0.4400';
   const [here, there] = [folderSource(folder), folderSource(folder, threads)];
-  const inPlace = await here.read(name, ({ width, height }) => [{ x: 0, y: 0, width, height }]);
-  const { facts, reduced } = await there.readReduced!(name, plan);
+  const whole = ({ width, height }: PictureFacts) => [{ x: 0, y: 0, width, height }];
+  const inPlace = await readWindows(here.open(name), whole);
+  const { facts, reduced } = await readAll(there, name);
   expect(facts).toEqual(inPlace.facts);
   const { view } = reduced[0];
   const codes = Float64Array.from(inPlace.windows[0].data);
   expect(view!.meanCode[1]).toBeCloseTo(codes.reduce((sum, one) => sum + one, 0) / codes.length / 65_535, 3);
   expect([view!.width, view!.height]).toEqual([640, 360]);
+  expect((await readWindows(there.open(name), whole)).windows).toEqual(inPlace.windows);
 });
 
 test('a stop rejects with its reason, and the thread reads on', async () => {
   const source = folderSource(folder, threads);
   const stop = new AbortController();
-  const reading = source.readReduced!('run.mp4#t=1.0000', plan, stop.signal);
+  const reading = readAll(source, 'run.mp4#t=1.0000', stop.signal);
   setTimeout(() => stop.abort(new Error('enough')), 5);
   await expect(reading).rejects.toThrow('enough');
-  await expect(source.readReduced!('run.mp4#t=1.0000', plan, stop.signal)).rejects.toThrow('enough');
+  await expect(readAll(source, 'run.mp4#t=1.0000', stop.signal)).rejects.toThrow('enough');
   for (let i = 0; i < 2 * threads.count; i++)
-    expect((await source.readReduced!('run.mp4#t=1.0000', plan)).facts.frameSeconds).toBeCloseTo(1, 3);
+    expect((await readAll(source, 'run.mp4#t=1.0000')).facts.frameSeconds).toBeCloseTo(1, 3);
 });
 
 test('a clip that isn’t there or is none gets its sentence through a thread', async () => {
-  await expect(folderSource(folder, threads).readReduced!('none.mp4#t=0.0000', plan)).rejects.toThrow('no such file');
+  await expect(folderSource(folder, threads).open('none.mp4#t=0.0000')).rejects.toThrow('no such file');
+});
+
+test('pictures that are opened and let go unread hold no thread back', async () => {
+  const source = folderSource(folder, threads);
+  for (let i = 0; i < 2 * threads.count; i++) (await source.open('run.mp4#t=0.2000')).close();
+  expect((await readAll(source, 'run.mp4#t=0.2000')).reduced).toHaveLength(1);
 });

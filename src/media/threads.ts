@@ -5,18 +5,19 @@
 import { existsSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
-import type { Decoding } from '@/core/reading/decoding';
-import type { PlanReading, ReadPlan, ReducedPicture } from '@/core/reading/readReduced';
-import type { Reduced } from '@/core/reading/reduce';
-import type { Proposals } from '@/core/sitting/regions/propose';
 import type { Preview } from '@/core/laying/preview';
+import type { Decoding } from '@/core/light/decoding';
+import type { ReadPlan, Reduced } from '@/core/reading/asked';
+import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
+import type { OpenPicture } from '@/core/reading/source';
 import type { Scene } from '@/core/session/schema';
-import { UnreadablePicture, type PictureFacts } from '@/core/reading/source';
+import type { Proposals } from '@/core/sitting/regions/propose';
 
 export type ToThread =
-  | { kind: 'read'; path: string; name: string }
-  | { kind: 'plan'; plan: ReadPlan }
-  /** Gives the picture up that is being read. */
+  | { kind: 'open'; path: string; name: string }
+  | { kind: 'reduce'; plan: ReadPlan }
+  | { kind: 'close' }
+  /** Gives the picture up that is being opened. */
   | { kind: 'stop' }
   | {
       kind: 'propose';
@@ -38,6 +39,20 @@ export type FromThread =
 const OPEN_BYTES = 450_000_000;
 const MOST_THREADS = 4;
 
+const NO_PATCH: ReadPlan['requests'][number]['patch'] = {
+  id: '',
+  scene: '',
+  role: 'frame',
+  rect: { x: 0, y: 0, width: 1, height: 1 },
+};
+const NO_TABLE = new Float64Array(0);
+const NO_DECODING: Decoding = {
+  tables: [NO_TABLE, NO_TABLE, NO_TABLE],
+  conversion: null,
+  luminance: [0, 1, 0],
+  name: '',
+};
+
 export class PictureThreads {
   readonly count = Math.max(1, Math.min(MOST_THREADS, availableParallelism()));
   private readonly idle: Worker[] = [];
@@ -49,20 +64,45 @@ export class PictureThreads {
 
   constructor(private readonly script: string) {}
 
-  /** Reads a picture, `name` being a frame's or a file's, and reduces what `plan` asks for. Rejects with UnreadablePicture. */
-  async readReduced(path: string, name: string, plan: PlanReading, signal?: AbortSignal): Promise<ReducedPicture> {
-    let opened: { facts: PictureFacts; preview: Preview | null } | null = null;
-    const reply = (message: FromThread): ToThread | null => {
-      if (message.kind !== 'opened') return null;
-      opened = message;
-      const { width, height, channels, bitDepth } = message.facts;
-      this.pictureBytes = Math.max(this.pictureBytes, (width * height * channels * bitDepth) / 8);
-      return { kind: 'plan', plan: plan(message.facts, message.preview) };
+  /** Opens a picture, `name` being a frame's or a file's, on a thread that is its own until it is closed. Rejects with UnreadablePicture. */
+  async open(path: string, name: string, signal?: AbortSignal): Promise<OpenPicture> {
+    signal?.throwIfAborted();
+    const worker = await this.take();
+    let isClosed = false;
+    const close = () => {
+      if (isClosed) return;
+      isClosed = true;
+      if (this.all.has(worker)) worker.postMessage({ kind: 'close' } satisfies ToThread);
+      this.giveBack(worker);
     };
-    const answer = await this.run({ kind: 'read', path, name }, name, reply, signal);
-    if (answer.kind !== 'reduced' || !opened) throw new Error(`a thread answered ${answer.kind}`);
-    const { facts, preview } = opened as { facts: PictureFacts; preview: Preview | null };
-    return { facts, preview, reduced: answer.reduced };
+    const reduce = async (plan: ReadPlan): Promise<Reduced[]> => {
+      const answer = await this.ask(worker, { kind: 'reduce', plan }, name, signal);
+      if (answer.kind !== 'reduced') throw new Error(`a thread answered ${answer.kind}`);
+      return answer.reduced;
+    };
+    try {
+      const answer = await this.ask(worker, { kind: 'open', path, name }, name, signal);
+      if (answer.kind !== 'opened') throw new Error(`a thread answered ${answer.kind}`);
+      const { facts, preview } = answer;
+      this.pictureBytes = Math.max(
+        this.pictureBytes,
+        (facts.width * facts.height * facts.channels * facts.bitDepth) / 8,
+      );
+      return {
+        facts,
+        preview,
+        reduce,
+        async windows(rects) {
+          // Codes are reduced by nothing: no patch and no decoding has a say in them.
+          const requests = rects.map((pixels) => ({ kind: 'codes' as const, patch: NO_PATCH, pixels }));
+          return (await reduce({ requests, decoding: NO_DECODING })).map(({ codes }) => codes!);
+        },
+        close,
+      };
+    } catch (error) {
+      close();
+      throw error;
+    }
   }
 
   /** Proposes patches on a whole picture. Rejects with UnreadablePicture. */
@@ -72,9 +112,14 @@ export class PictureThreads {
     scene: Scene['kind'],
     decodings: readonly [Decoding, Decoding],
   ): Promise<Proposals> {
-    const answer = await this.run({ kind: 'propose', path, name, scene, decodings }, name, () => null);
-    if (answer.kind !== 'proposed') throw new Error(`a thread answered ${answer.kind}`);
-    return answer.proposals;
+    const worker = await this.take();
+    try {
+      const answer = await this.ask(worker, { kind: 'propose', path, name, scene, decodings }, name);
+      if (answer.kind !== 'proposed') throw new Error(`a thread answered ${answer.kind}`);
+      return answer.proposals;
+    } finally {
+      this.giveBack(worker);
+    }
   }
 
   async close(): Promise<void> {
@@ -83,15 +128,10 @@ export class PictureThreads {
     this.idle.length = 0;
   }
 
-  /** One task on one thread; `reply` answers messages that are not the last. */
-  private async run(
-    task: ToThread,
-    name: string,
-    reply: (message: FromThread) => ToThread | null,
-    signal?: AbortSignal,
-  ): Promise<FromThread> {
-    const worker = await this.take();
+  /** One message and its answer. Rejects with UnreadablePicture, and with an Error where the thread ended. */
+  private async ask(worker: Worker, message: ToThread, name: string, signal?: AbortSignal): Promise<FromThread> {
     const stop = () => worker.postMessage({ kind: 'stop' } satisfies ToThread);
+    if (!this.all.has(worker)) throw new Error('a thread ended in the middle of its work');
     try {
       signal?.throwIfAborted();
       signal?.addEventListener('abort', stop);
@@ -102,18 +142,10 @@ export class PictureThreads {
           worker.off('exit', gone);
           act();
         };
-        const hear = (message: FromThread) => {
-          try {
-            const next = reply(message);
-            if (next) worker.postMessage(next);
-            else if (message.kind === 'unreadable') settle(() => reject(new UnreadablePicture(name, message.reason)));
-            else if (message.kind === 'failed') settle(() => reject(new Error(message.message)));
-            else settle(() => resolve(message));
-          } catch (error) {
-            // The plan can't be made: the thread waits for one that won't come, so it is given up.
-            this.drop(worker);
-            settle(() => reject(error as Error));
-          }
+        const hear = (answer: FromThread) => {
+          if (answer.kind === 'unreadable') settle(() => reject(new UnreadablePicture(name, answer.reason)));
+          else if (answer.kind === 'failed') settle(() => reject(new Error(answer.message)));
+          else settle(() => resolve(answer));
         };
         const fail = (error: Error) => {
           this.drop(worker);
@@ -126,14 +158,13 @@ export class PictureThreads {
         worker.on('message', hear);
         worker.on('error', fail);
         worker.on('exit', gone);
-        worker.postMessage(task);
+        worker.postMessage(message);
       });
     } catch (error) {
       signal?.throwIfAborted();
       throw error;
     } finally {
       signal?.removeEventListener('abort', stop);
-      this.giveBack(worker);
     }
   }
 
@@ -153,6 +184,8 @@ export class PictureThreads {
     // An idle thread must not keep the program alive.
     worker.unref();
     this.all.add(worker);
+    // One that dies while nobody waits for it must not be asked again.
+    for (const end of ['error', 'exit']) worker.on(end, () => this.all.delete(worker));
     return worker;
   }
 

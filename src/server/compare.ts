@@ -13,7 +13,7 @@ import { responseAtHand, type FileEncoding } from '@/core/light/response';
 import { IDENTITY, type Pose } from '@/core/laying/align';
 import { POLARIZED_SCENES } from '@/core/session/polarizing';
 import type { Response, Session, Take } from '@/core/session/schema';
-import type { PictureFacts } from '@/core/reading/source';
+import type { PictureFacts } from '@/core/reading/facts';
 import { joinedCues, parseSubRip, type Cue } from '@/core/session/subrip';
 import { isClip } from '@/media/clips/frames';
 import { frameTime } from '@/media/clips/reel';

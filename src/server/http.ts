@@ -4,7 +4,7 @@ import { stat } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { responseSchema, type Response as SessionResponse } from '@/core/session/schema';
 import { SessionError } from '@/core/session/parse';
-import { UnreadablePicture } from '@/core/reading/source';
+import { UnreadablePicture } from '@/core/reading/facts';
 import { BundleError } from '@/media/bundle';
 import { MediaError, NoSuchSession } from '@/store';
 

@@ -1,7 +1,7 @@
 /** What the stages show of pictures beyond whole views: proposals of places, crops at the picture's own pixels. */
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { decodingFor } from '@/core/reading/decoding';
+import { decodingFor } from '@/core/light/decoding';
 import { linearTable } from '@/core/formulas/transfer/transfer';
 import { resolveResponse, responseAtHand } from '@/core/light/response';
 import { averagedShutter, type LightFrame } from '@/core/measures/motion/average';
@@ -11,7 +11,8 @@ import { proposePatches, type Proposals } from '@/core/sitting/regions/propose';
 import type { Rect, Session } from '@/core/session/schema';
 import { srgbCode } from '@/media/renditions';
 import { frameOf, framePair, isClip } from '@/media/clips/frames';
-import { readMedia } from '@/media/files';
+import { openMedia } from '@/media/files';
+import { readWindows } from '@/core/reading/source';
 import { readStillAgain } from '@/media/stills';
 import { startThreads, type PictureThreads } from '@/media/threads';
 import { storedPicture, loadSession, mediaPath } from '@/store';
@@ -71,7 +72,9 @@ async function lookThrough(
   const decoding = decodingFor(plain, facts.encoding, facts.bitDepth);
   threads ??= startThreads(join(process.cwd(), 'dist', 'thread.mjs'));
   if (threads && !facts.clip && !facts.raw) return threads.propose(mediaPath(sha256), file, kind, [decoding, decoding]);
-  const { windows } = await readMedia(mediaPath(sha256), file, ({ width, height }) => [{ x: 0, y: 0, width, height }]);
+  const { windows } = await readWindows(openMedia(mediaPath(sha256), file), ({ width, height }) => [
+    { x: 0, y: 0, width, height },
+  ]);
   return proposePatches(kind, windows[0], decoding.tables, decoding.luminance);
 }
 
@@ -83,7 +86,7 @@ async function pictureOf(sessionId: string, file: string) {
   if (!sha256 || !facts) throw new RequestError(404, `${file} is not among the session’s readable files.`);
   const read = async (rect: PixelRect): Promise<Picture> =>
     facts.clip || facts.raw
-      ? (await readMedia(mediaPath(sha256), file, () => [rect])).windows[0]
+      ? (await readWindows(openMedia(mediaPath(sha256), file), () => [rect])).windows[0]
       : (await readStillAgain(mediaPath(sha256), file, [rect]))[0];
   const { decode } = resolveResponse(responseAtHand(session.rig.response, facts.encoding), facts.encoding, () => '');
   return { facts, read, tables: decode.map((one) => linearTable(one, facts.bitDepth)) };

@@ -3,8 +3,9 @@ import { cutWindow, pixelsOfRect, type Picture, type PixelRect } from '@/core/re
 import { reducePatch } from '@/core/reading/patchStatistics';
 import { resolveResponse, responseAtHand, responseTables } from '@/core/light/response';
 import type { Rect } from '@/core/session/schema';
-import type { PictureFacts } from '@/core/reading/source';
-import { readMedia } from '@/media/files';
+import type { PictureFacts } from '@/core/reading/facts';
+import { openMedia } from '@/media/files';
+import { readWindows } from '@/core/reading/source';
 import { loadSession, mediaPath } from '@/store';
 import { RequestError } from './http';
 
@@ -50,7 +51,7 @@ export async function windowStatistics(sessionId: string, file: string, rect: Re
 async function windowOf(sha256: string, file: string, rect: Rect): Promise<{ facts: PictureFacts; window: Picture }> {
   if (kept?.sha256 !== sha256) {
     let whole = false;
-    const { facts, windows } = await readMedia(mediaPath(sha256), file, (found) => {
+    const { facts, windows } = await readWindows(openMedia(mediaPath(sha256), file), (found) => {
       whole = found.width * found.height * found.channels * (found.bitDepth / 8) <= KEEP_BYTES;
       return [whole ? { x: 0, y: 0, width: found.width, height: found.height } : pixelsIn(rect, found)];
     });

@@ -1,7 +1,8 @@
 /** From a bench plan to a session: the file that describes it, and a source of pictures that renders on demand. */
 import type { Session } from '@/core/session/schema';
 import { parseSession } from '@/core/session/parse';
-import type { PictureFacts, PictureSource } from '@/core/reading/source';
+import type { PictureSource } from '@/core/reading/source';
+import type { PictureFacts } from '@/core/reading/facts';
 import type { Preview } from '@/core/laying/preview';
 import type { Picture } from '@/core/reading/window';
 import { edgeRects, FLARE_RECTS, NEUTRAL_RECT, renderTake } from './bench';
@@ -144,7 +145,7 @@ export function simulateSession(
     whiteBalance: null,
   };
   const source: PictureSource = {
-    async read(file, choose) {
+    async open(file) {
       const shot = shots.get(file);
       if (!shot) throw new Error(`no take renders ${file}`);
       const spoiled = spoiledOf(plan, shot.take, shot.i);
@@ -154,8 +155,12 @@ export function simulateSession(
         exposure: spoiled.exposureStops === undefined ? {} : { shutterSeconds, iso: shot.take.iso },
         whiteBalance: spoiled.whiteBalance ?? null,
       };
-      const preview = viewOf?.(renderTake(plan, shot.take, shot.i)) ?? null;
-      return { facts: own, windows: choose(own, preview).map((window) => renderTake(plan, shot.take, shot.i, window)) };
+      return {
+        facts: own,
+        preview: viewOf?.(renderTake(plan, shot.take, shot.i)) ?? null,
+        windows: async (rects) => rects.map((rect) => renderTake(plan, shot.take, shot.i, rect)),
+        close: () => undefined,
+      };
     },
     async readText() {
       throw new Error('a simulated session has no other files');

@@ -7,7 +7,7 @@ import { createReadStream } from 'node:fs';
 import { access, mkdir, open, readFile, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { UnreadablePicture, type PictureFacts } from '@/core/reading/source';
+import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
 import type { FileReading, StoredFile } from '@/core/sitting/intake/arrived';
 import { joinedCues, parseSubRip } from '@/core/session/subrip';
 import { inspectMedia } from '@/media/files';

@@ -6,7 +6,7 @@ import { dirname, join } from 'node:path';
 import { REEL_SECONDS, type Pyramid } from '@/core/viewing/pyramid';
 import type { Pose } from '@/core/laying/align';
 import type { Response } from '@/core/session/schema';
-import type { PictureFacts } from '@/core/reading/source';
+import type { PictureFacts } from '@/core/reading/facts';
 import { frameTime, writeReel } from '@/media/clips/reel';
 import { readPyramid } from '@/media/pyramid';
 import { readConfig } from './config';

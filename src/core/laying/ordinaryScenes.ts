@@ -5,30 +5,24 @@
 import { luminanceOf } from './sceneView';
 import { pixelsOfRect } from '../reading/window';
 import { prepareLay } from './lay';
-import { fault } from '../words/faults';
+import { exposureMissing, unreadableFile } from '../words/reading';
 import { patchesOfScene } from '../session/parse';
-import type { Fault } from '../session/readings';
 import type { Patch, Session, Take } from '../session/schema';
-import type { PictureFacts, PictureSource } from '../reading/source';
+import type { PictureSource } from '../reading/source';
+import type { PictureFacts } from '../reading/facts';
 import { PICTURES_AT_A_TIME } from '../reading/concurrently';
 import { apertureCounts, exposureOf, timesOf } from '../reading/exposures';
 import type { Memory } from '../reading/memory';
-import { readReduced } from '../reading/readReduced';
+import { ordinaryTakes } from '../reading/ordinaryTakes';
+import { reduceOpened } from '../reading/opened';
+import type { ReadOptions } from '../reading/readShots';
 import { relate, roundOf } from './relate';
 import type { Loaded, OrdinaryPair, OrdinaryPicture, OrdinaryScene, Relation, Views } from './ordinaryTypes';
-import { shotsOf, withTelemetry, type FoundFault, type Shot } from '../reading/shots';
-import type { TableCache } from '../reading/decoding';
+import { shotsOf, withTelemetry, type Shot } from '../reading/shots';
+import type { FoundFault } from '../reading/observations';
+import type { TableCache } from '../light/decoding';
 
-export type { OrdinaryPicture, OrdinaryScene } from './ordinaryTypes';
-
-export interface OrdinaryOptions {
-  memory?: Memory;
-  signal?: AbortSignal;
-  filter?: string;
-  /** Pictures read at the same time. */
-  concurrency?: number;
-  onProgress?: (progress: { done: number; total: number; take: string }) => void;
-}
+export type OrdinaryOptions = ReadOptions & { filter?: string };
 
 /** Views held at a time: a 4K one takes some 14 MB. */
 const MOST_VIEWS = 30;
@@ -36,29 +30,12 @@ const MOST_VIEWS = 30;
 const AHEAD = 4;
 /** Changes when what pairs tell changes. */
 const RELATION = 11;
-/** Filters whose strength changes over the frame or with a mark are measured elsewhere. */
-const UNEVEN = new Set(['variable-nd', 'graduated-nd']);
-/** Scenes that aren't ordinary ones: their light is a polarized screen, or a lamp. */
-const SPECIAL = new Set(['screen', 'flare']);
-
-/** Takes of a scene that are measured by their whole registered picture. */
-export function ordinaryTakes(session: Session, scene: string): Take[] {
-  const kind = session.scenes.find((one) => one.id === scene)?.kind ?? '';
-  if (SPECIAL.has(kind)) return [];
-  const uneven = new Set(
-    session.kits.flatMap((kit) => kit.filters.flatMap((one) => (UNEVEN.has(one.kind) ? [one.id] : []))),
-  );
-  return session.takes.filter(
-    (take) => take.scene === scene && take.role === 'measure' && !take.turn && !uneven.has(take.filter ?? ''),
-  );
-}
-
 interface Seen extends Shot {
   facts: PictureFacts;
 }
 
 /** Looks at all scenes with a `frame` patch. */
-export async function gatherOrdinary(
+export async function observeOrdinaryScenes(
   session: Session,
   source: PictureSource,
   tables: TableCache,
@@ -72,7 +49,7 @@ export async function gatherOrdinary(
         (take) => options.filter === undefined || take.filter === null || take.filter === options.filter,
       );
       if (takes.length === 0) continue;
-      const found = await gatherScene(patch, takes, { session, source, tables, options });
+      const found = await observeScene(patch, takes, { session, source, tables, options });
       faults.push(...found.faults);
       if (found.scene) scenes.push(found.scene);
     }
@@ -86,7 +63,7 @@ interface Tools {
   options: OrdinaryOptions;
 }
 
-async function gatherScene(
+async function observeScene(
   patch: Patch,
   takes: readonly Take[],
   { session, source, tables, options }: Tools,
@@ -113,10 +90,7 @@ async function gatherScene(
     done += own.length;
     options.onProgress?.({ done, total, take: take.id });
     for (const { file, words } of relation.unreadable)
-      faults.push({
-        filter: take.filter,
-        fault: fault('file-unreadable', 'error', [take.id], `${file} can’t be read: ${words}`),
-      });
+      faults.push({ filter: take.filter, fault: unreadableFile(take.id, file, words) });
   };
   for (const [i, { take, on }] of steps.entries()) {
     await relateTake(take, on);
@@ -203,21 +177,18 @@ function viewsOf(patch: Patch, files: readonly string[], { source, tables, optio
   }
 
   async function readView(file: string): Promise<Loaded> {
-    let luminance: readonly number[] = [];
-    const { facts, reduced } = await readReduced(
-      source,
-      file,
-      (found) => {
-        const decoding = tables.decodingOf(found.encoding, found.bitDepth);
-        luminance = decoding.luminance;
-        const pixels = pixelsOfRect(patch.rect, found.width, found.height) ?? { x: 0, y: 0, width: 1, height: 1 };
-        return { requests: [{ patch, kind: 'view', pixels }], decoding };
-      },
-      options.signal,
-    );
-    const view = reduced[0].view!;
-    const { width, height, cellPx } = view;
-    return { facts, view, lay: prepareLay(() => luminanceOf(view, luminance), width, height, cellPx) };
+    const picture = await source.open(file, options.signal);
+    try {
+      const { facts } = picture;
+      const decoding = tables.decodingOf(facts.encoding, facts.bitDepth);
+      const pixels = pixelsOfRect(patch.rect, facts.width, facts.height) ?? { x: 0, y: 0, width: 1, height: 1 };
+      const [{ view }] = await reduceOpened(picture, { requests: [{ patch, kind: 'view', pixels }], decoding });
+      const { width, height, cellPx } = view!;
+      const lay = prepareLay(() => luminanceOf(view!, decoding.luminance), width, height, cellPx);
+      return { facts, view: view!, lay };
+    } finally {
+      picture.close();
+    }
   }
 }
 
@@ -269,8 +240,7 @@ function sceneOf(
     const exposure = exposureOf(shot, session, usesAperture);
     if (typeof exposure === 'string' && !missing.has(take.id)) {
       missing.add(take.id);
-      const words: Fault = fault('exposure-missing', 'error', [take.id], `${take.id}: ${exposure}.`);
-      faults.push({ filter: take.filter, fault: words });
+      faults.push({ filter: take.filter, fault: exposureMissing(take.id, exposure) });
     }
     return {
       take: take.id,

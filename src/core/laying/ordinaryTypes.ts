@@ -5,7 +5,7 @@ import type { SceneView } from './sceneView';
 import type { Homography } from '../formulas/geometry/homography';
 import type { Laid, LayView } from './lay';
 import type { Patch } from '../session/schema';
-import type { PictureFacts } from '../reading/source';
+import type { PictureFacts } from '../reading/facts';
 
 export interface OrdinaryPicture {
   take: string;

@@ -3,7 +3,7 @@ import { meanFall } from '../measures/sharpness/fall';
 import { ratioMap } from './ratioMap';
 import { invertHomography, type Homography } from '../formulas/geometry/homography';
 import { layOn, type Laid } from './lay';
-import { UnreadablePicture } from '../reading/source';
+import { UnreadablePicture } from '../reading/facts';
 import type { Shot } from '../reading/shots';
 import { likeliest } from './candidates';
 import { fallAcross, fallOf } from '../measures/sharpness/fallsOfPictures';

@@ -3,10 +3,12 @@ import { curvesOf, fitCurves, type CurveFit } from './recover';
 import type { ResolvedResponse } from './response';
 import type { PixelRect } from '../reading/window';
 import { zeroCovariance } from '../formulas/statistics/covariance';
-import { fault } from '../words/faults';
+import { exposureMissing, unreadableFile } from '../words/reading';
+import { bracketMisfit, bracketUnusable } from '../words/response';
 import type { Fault } from '../session/readings';
 import type { Session, Take } from '../session/schema';
-import { UnreadablePicture, type PictureFacts, type PictureSource } from '../reading/source';
+import { readWindows, type PictureSource } from '../reading/source';
+import { UnreadablePicture, type PictureFacts } from '../reading/facts';
 import type { Memory } from '../reading/memory';
 import { shotsOf, withTelemetry, type Shot } from '../reading/shots';
 import { apertureCounts, exposureOf, type ExposedShot } from '../reading/exposures';
@@ -50,20 +52,22 @@ export async function recoverFromBracket(
   for (const shot of files) {
     const { take, file } = shot;
     try {
-      const { facts: own, windows } = await source.read(file, ({ width, height }) => gridOf(width, height), signal);
+      const { facts: own, windows } = await readWindows(source.open(file, signal), ({ width, height }) =>
+        gridOf(width, height),
+      );
       const facts = withTelemetry(own, shot);
       const codes = windows.map(({ data, channels }) => [0, 1, 2].map((c) => channelOf(data, channels, c)));
       read.push({ take, file, facts, scene: sceneIndex(session, take.scene), codes });
     } catch (error) {
       if (!(error instanceof UnreadablePicture)) throw error;
-      faults.push(fault('file-unreadable', 'error', [take.id], `${file} can’t be read: ${error.reason}`));
+      faults.push(unreadableFile(take.id, file, error.reason));
     }
   }
   const usesAperture = apertureCounts(read, session);
   const exposed = read.flatMap((shot) => {
     const exposure = exposureOf(shot, session, usesAperture);
     if (typeof exposure === 'number') return [{ ...shot, exposure }];
-    faults.push(fault('exposure-missing', 'error', [shot.take.id], `${shot.take.id}: ${exposure}.`));
+    faults.push(exposureMissing(shot.take.id, exposure));
     return [];
   });
   const fits = fitCurves(
@@ -79,11 +83,7 @@ export async function recoverFromBracket(
     exposed[0]?.facts.bitDepth ?? 8,
   );
   if (!fits) {
-    const why =
-      takes.length === 0 ? 'The session has no bracket takes' : 'The bracket takes are too few or too much clipped';
-    const ids = takes.map((take) => take.id);
-    const words = `${why} to recover the response from; what the files say is used instead.`;
-    faults.push(fault('response-unknown', 'warning', ids, words));
+    faults.push(bracketUnusable(takes.map((take) => take.id)));
     return { response: null, faults };
   }
   // Only a bracket without a flaw is worth remembering: its faults are told anew otherwise.
@@ -95,9 +95,8 @@ export async function recoverFromBracket(
 /** A bracket that no single curve fits: an exposure in it is wrong, or the light changed. */
 function misfit({ residualStops = 0 }: ResolvedResponse, takes: readonly Take[]): Fault[] {
   if (residualStops < MISFIT_STOPS) return [];
-  const words = `The bracket fits no single response: its pictures lie ${residualStops.toFixed(2)} stop off the curve found. Was one exposure wrong, or did the light change?`;
   const ids = takes.map((take) => take.id);
-  return [fault('response-misfit', 'warning', ids, words)];
+  return [bracketMisfit(ids, residualStops)];
 }
 
 function responseOf(fits: CurveFit[], count: number): ResolvedResponse {

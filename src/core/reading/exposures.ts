@@ -1,7 +1,8 @@
 /** Exposures and moments of pictures: the session speaks before the file; what neither knows is named. */
 import { exposureLog2, parseShutter, snapShutterMark } from '../formulas/optics/exposure';
 import type { Session, Take } from '../session/schema';
-import type { PictureFacts } from './source';
+import type { PictureFacts } from './facts';
+import { missingExposure } from '../words/reading';
 
 export interface ExposedShot {
   take: Take;
@@ -16,19 +17,18 @@ export function apertureCounts(shots: readonly ExposedShot[], session: Session):
   return session.rig.aperture === 'variable' || shots.every(known);
 }
 
-/** log2 of t·ISO/N², or a phrase that says what is missing. */
+/** log2 of t·ISO/N², or what is missing, in words. */
 export function exposureOf({ take, facts }: ExposedShot, session: Session, usesAperture: boolean): number | string {
   const shutter =
     take.exposure.shutter === undefined ? facts.exposure.shutterSeconds : parseShutter(take.exposure.shutter);
   const iso = take.exposure.iso ?? facts.exposure.iso;
   const fNumber = take.exposure.fNumber ?? facts.exposure.fNumber;
   const missing = [
-    !shutter && 'shutter',
-    iso === undefined && 'ISO',
-    usesAperture && fNumber === undefined && 'aperture',
-  ].filter(Boolean);
-  if (!shutter || iso === undefined || missing.length > 0)
-    return `${missing.join(' and ')} ${missing.length > 1 ? 'are' : 'is'} neither in the session nor in the file`;
+    ...(shutter ? [] : ['shutter']),
+    ...(iso === undefined ? ['ISO'] : []),
+    ...(usesAperture && fNumber === undefined ? ['aperture'] : []),
+  ];
+  if (!shutter || iso === undefined || missing.length > 0) return missingExposure(missing);
   const shutterSeconds = session.rig.shutterMarks === 'nominal' ? snapShutterMark(shutter) : shutter;
   return exposureLog2({ shutterSeconds, iso, fNumber: usesAperture ? fNumber : undefined });
 }
@@ -36,11 +36,11 @@ export function exposureOf({ take, facts }: ExposedShot, session: Session, usesA
 /** Marks are rounded: 1/60 s stands for 1/64, f/5.6 for 5.657. What session and file tell may differ by this, in stops. */
 const MARKS_APART = 0.15;
 
-/** A sentence where the file's own data contradict the session's exposure; `null` where they agree or are silent. */
+/** What the file's own data contradict of the session's exposure, and by how many stops in all; `null` where they agree or are silent. */
 export function contradiction(
-  { take, facts, file }: ExposedShot & { file: string },
+  { take, facts }: ExposedShot,
   { rig }: Pick<Session, 'rig'>,
-): string | null {
+): { what: string[]; stops: number } | null {
   const said = {
     shutter: take.exposure.shutter === undefined ? null : parseShutter(take.exposure.shutter),
     iso: take.exposure.iso ?? null,
@@ -54,9 +54,10 @@ export function contradiction(
   ];
   const wrong = apart.filter(({ difference }) => Math.abs(difference) > MARKS_APART);
   if (wrong.length === 0) return null;
-  const size = Math.abs(apart.reduce((sum, one) => sum + one.difference, 0));
-  const names = wrong.map(({ what }) => what).join(' and ');
-  return `${file}: its own data contradict the session’s ${names}, by ${size.toFixed(1)} stop in all; the session’s exposure was used. Where the file is right, the strength is wrong by as much.`;
+  return {
+    what: wrong.map(({ what }) => what),
+    stops: Math.abs(apart.reduce((sum, one) => sum + one.difference, 0)),
+  };
 }
 
 function log2Ratio(own: number | undefined, said: number | null): number {

@@ -1,7 +1,7 @@
 /** Measuring again reads only what changed, and gives the same figures as measuring anew. */
 import { measureSession } from '../measure';
 import { cutWindow } from './window';
-import type { PictureSource, ReadWindows } from './source';
+import { readWindows, type PictureSource, type ReadWindows } from './source';
 import { randomPlan, type BenchKind } from '@/simulator/randomBench';
 import { simulateSession } from '@/simulator/session';
 import type { Memory } from './memory';
@@ -23,11 +23,17 @@ function steady(source: PictureSource): PictureSource {
   const whole = new Map<string, Promise<ReadWindows>>();
   return {
     ...source,
-    async read(file, choose) {
-      const picture = whole.get(file) ?? source.read(file, ({ width, height }) => [{ x: 0, y: 0, width, height }]);
+    async open(file) {
+      const picture =
+        whole.get(file) ?? readWindows(source.open(file), ({ width, height }) => [{ x: 0, y: 0, width, height }]);
       whole.set(file, picture);
       const { facts, windows } = await picture;
-      return { facts, windows: choose(facts, null).map((rect) => cutWindow(windows[0], rect)) };
+      return {
+        facts,
+        preview: null,
+        windows: async (rects) => rects.map((rect) => cutWindow(windows[0], rect)),
+        close: () => undefined,
+      };
     },
   };
 }
@@ -41,13 +47,13 @@ function counted(source: PictureSource): { source: PictureSource; reads: string[
     source: {
       ...source,
       identify: (file) => `id of ${file}`,
-      async read(file, choose) {
+      async open(file) {
         reads.push(file);
-        return source.read(file, choose);
+        return source.open(file);
       },
       async readAgain(file, rects) {
         again.push(file);
-        return (await source.read(file, () => [...rects])).windows;
+        return (await readWindows(source.open(file), () => rects)).windows;
       },
     },
   };

@@ -2,12 +2,14 @@
  * What was taken from a picture before, so that measuring again reads only what changed. Nothing here may differ from what
  * reading anew would give: entries are named by content, window and decoding.
  */
-import { cutWindow, type Picture, type PixelRect } from './window';
 import type { Preview } from '../laying/preview';
-import type { PictureFacts, PictureSource } from './source';
-import { readReduced, type PlanReading, type ReducedPicture } from './readReduced';
-import { reduceWindow, type Reduced, type WindowRequest } from './reduce';
-import type { Decoding } from './decoding';
+import type { Decoding } from '../light/decoding';
+import type { ReadPlan, Reduced, WindowRequest } from './asked';
+import type { PictureFacts } from './facts';
+import { reduceOpened } from './opened';
+import { reduceWindow } from './requests';
+import { readWindows, type OpenPicture, type PictureSource } from './source';
+import { cutWindow, type Picture, type PixelRect } from './window';
 
 /** Keeps plain data (numbers, typed arrays, maps) by name. Losing any of it costs time, never a figure. */
 export interface Memory {
@@ -81,76 +83,100 @@ function withinLimit(newestFirst: readonly KeptCodes[]): KeptCodes[] {
   return newestFirst.filter(({ pixels }) => (left -= pixels.width * pixels.height) >= 0);
 }
 
-/** Like {@link readReduced}, but takes from memory what is there, and keeps what it reads. */
-export async function readRemembered(
+/**
+ * Opens a picture, by what was kept of it where there is something: then it isn't touched until a window is asked for that wasn't kept.
+ * What is reduced of it is kept. Rejects with UnreadablePicture.
+ */
+export async function openRemembered(
   source: PictureSource,
   memory: Memory | undefined,
   file: string,
-  plan: PlanReading,
   signal?: AbortSignal,
-): Promise<ReducedPicture> {
+): Promise<OpenPicture> {
   const id = source.identify?.(file) ?? null;
-  if (!memory || id === null) return readReduced(source, file, plan, signal);
+  if (!memory || id === null) return source.open(file, signal);
   const notes = (await memory.recall(`picture/${id}`)) as PictureNotes | undefined;
-  return notes ? fromNotes(memory, notes) : fromPicture(memory);
+  return notes
+    ? noted(source, memory, { file, id, notes, signal })
+    : noting(memory, id, await source.open(file, signal));
+}
 
-  async function fromPicture(kept: Memory): Promise<ReducedPicture> {
-    let names: string[] = [];
-    let around: WindowRequest[] = [];
-    const {
-      facts,
-      preview,
-      reduced: all,
-    } = await readReduced(
-      source,
-      file,
-      (found, view) => {
-        const { requests, decoding } = plan(found, view);
-        names = requests.map((request) => nameOf(request, decoding));
-        around = surroundings(requests, found);
-        return { requests: [...requests, ...around], decoding };
-      },
-      signal,
-    );
-    const reduced = all.slice(0, names.length);
-    const windows = new Map(names.map((name, i) => [name, reduced[i]]));
-    await kept.keep(`picture/${id}`, { facts, preview, reduced: windows } satisfies PictureNotes);
-    if (around.length > 0)
-      await kept.keep(
-        `codes/${id}`,
-        around.map(({ pixels }, i): KeptCodes => ({ pixels, codes: all[names.length + i].codes! })),
-      );
-    return { facts, preview, reduced };
-  }
+/** A picture that is open for the first time: what is reduced of it is kept, with the codes around its patches. */
+function noting(memory: Memory, id: string, picture: OpenPicture): OpenPicture {
+  const { facts, preview } = picture;
+  return {
+    ...picture,
+    async reduce({ requests, decoding }: ReadPlan): Promise<Reduced[]> {
+      const names = requests.map((request) => nameOf(request, decoding));
+      const around = surroundings(requests, facts);
+      const all = await reduceOpened(picture, { requests: [...requests, ...around], decoding });
+      const reduced = all.slice(0, names.length);
+      const windows = new Map(names.map((name, i) => [name, reduced[i]]));
+      await memory.keep(`picture/${id}`, { facts, preview, reduced: windows } satisfies PictureNotes);
+      if (around.length > 0)
+        await memory.keep(
+          `codes/${id}`,
+          around.map(({ pixels }, i): KeptCodes => ({ pixels, codes: all[names.length + i].codes! })),
+        );
+      return reduced;
+    },
+  };
+}
 
-  async function fromNotes(kept: Memory, notes: PictureNotes): Promise<ReducedPicture> {
-    const { facts, preview, reduced: known } = notes;
-    const { requests, decoding } = plan(facts, preview);
-    const asked = requests.map((request) => nameOf(request, decoding));
-    const missing = requests.filter((_, i) => !known.has(asked[i]));
-    if (missing.length > 0) {
-      const learn = (request: WindowRequest, window: Picture) =>
-        known.set(nameOf(request, decoding), reduceWindow(window, request, facts.width, decoding));
-      const codes = ((await kept.recall(`codes/${id}`)) as KeptCodes[] | undefined) ?? [];
-      const unread = missing.filter((request) => {
-        const window = cutFrom(codes, request);
-        if (window) learn(request, window);
-        return !window;
-      });
-      if (unread.length > 0) {
-        const around = surroundings(unread, facts);
-        const rects = [...unread, ...around].map(({ pixels }) => pixels);
-        const windows = source.readAgain
-          ? await source.readAgain(file, rects, signal)
-          : (await source.read(file, () => rects, signal)).windows;
-        unread.forEach((request, i) => learn(request, windows[i]));
-        const fresh = around.map(({ pixels }, i) => ({ pixels, codes: windows[unread.length + i] }));
-        if (fresh.length > 0) await kept.keep(`codes/${id}`, withinLimit([...fresh, ...codes]));
+interface NotedPicture {
+  file: string;
+  id: string;
+  notes: PictureNotes;
+  signal?: AbortSignal;
+}
+
+/** A picture that is known: windows that were kept are answered from notes, others are read again. */
+function noted(source: PictureSource, memory: Memory, { file, id, notes, signal }: NotedPicture): OpenPicture {
+  const { facts, preview, reduced: known } = notes;
+  const windows = (rects: readonly PixelRect[]) => readAgain(source, file, rects, signal);
+  return {
+    facts,
+    preview,
+    windows,
+    async reduce({ requests, decoding }: ReadPlan): Promise<Reduced[]> {
+      const asked = requests.map((request) => nameOf(request, decoding));
+      const missing = requests.filter((_, i) => !known.has(asked[i]));
+      if (missing.length > 0) {
+        await learn(missing, decoding);
+        for (const name of [...known.keys()].slice(0, Math.max(0, known.size - MOST_WINDOWS)))
+          if (!asked.includes(name)) known.delete(name);
+        await memory.keep(`picture/${id}`, { facts, preview, reduced: known } satisfies PictureNotes);
       }
-      for (const name of [...known.keys()].slice(0, Math.max(0, known.size - MOST_WINDOWS)))
-        if (!asked.includes(name)) known.delete(name);
-      await kept.keep(`picture/${id}`, { facts, preview, reduced: known } satisfies PictureNotes);
-    }
-    return { facts, preview, reduced: asked.map((name) => known.get(name)!) };
+      return asked.map((name) => known.get(name)!);
+    },
+    close: () => undefined,
+  };
+
+  /** Windows that no note answers: cut from kept codes where these hold them, else read. */
+  async function learn(missing: readonly WindowRequest[], decoding: Decoding): Promise<void> {
+    const note = (request: WindowRequest, window: Picture) =>
+      known.set(nameOf(request, decoding), reduceWindow(window, request, facts.width, decoding));
+    const codes = ((await memory.recall(`codes/${id}`)) as KeptCodes[] | undefined) ?? [];
+    const unread = missing.filter((request) => {
+      const window = cutFrom(codes, request);
+      if (window) note(request, window);
+      return !window;
+    });
+    if (unread.length === 0) return;
+    const around = surroundings(unread, facts);
+    const read = await windows([...unread, ...around].map(({ pixels }) => pixels));
+    unread.forEach((request, i) => note(request, read[i]));
+    const fresh = around.map(({ pixels }, i) => ({ pixels, codes: read[unread.length + i] }));
+    if (fresh.length > 0) await memory.keep(`codes/${id}`, withinLimit([...fresh, ...codes]));
   }
+}
+
+async function readAgain(
+  source: PictureSource,
+  file: string,
+  rects: readonly PixelRect[],
+  signal?: AbortSignal,
+): Promise<Picture[]> {
+  if (source.readAgain) return source.readAgain(file, rects, signal);
+  return (await readWindows(source.open(file, signal), () => rects)).windows;
 }

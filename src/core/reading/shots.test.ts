@@ -1,7 +1,8 @@
 /** Takes into pictures: stills, frames of clips, and what telemetry says of their moments. */
 import { parseSession } from '../session/parse';
 import type { Take } from '../session/schema';
-import { UnreadablePicture, type PictureFacts, type PictureSource } from './source';
+import { type PictureSource } from './source';
+import { UnreadablePicture, type PictureFacts } from './facts';
 import { timesOf } from './exposures';
 import { shotsOf, withTelemetry } from './shots';
 
@@ -26,7 +27,7 @@ function source(texts: Record<string, string>): PictureSource {
       const from = span?.from ?? 0;
       return [0.5, 1.5, 2.5].filter((at) => at >= from).map((seconds) => ({ file: `${file}#t=${seconds}`, seconds }));
     },
-    async read() {
+    async open() {
       throw new Error('nothing is read here');
     },
     async readText(file) {

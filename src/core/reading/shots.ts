@@ -1,8 +1,9 @@
 /** The pictures of takes: a still is one, a clip is several frames, each with what the telemetry says of its moment. */
-import { fault } from '../words/faults';
-import type { Fault } from '../session/readings';
+import { exposureMovedInside, unreadableFile, unreadableTelemetry, whiteBalanceMovedInside } from '../words/reading';
 import type { Take } from '../session/schema';
-import { UnreadablePicture, type PictureFacts, type PictureSource } from './source';
+import { UnreadablePicture, type PictureFacts } from './facts';
+import type { FoundFault } from './observations';
+import type { PictureSource } from './source';
 import { cueAt, parseSubRip, type Cue } from '../session/subrip';
 
 export interface Shot {
@@ -15,11 +16,6 @@ export interface Shot {
   seconds: number | null;
   /** What the telemetry says: of all of the clip, of a still its first cue. */
   cues: readonly Cue[];
-}
-
-export interface FoundFault {
-  filter: string | null;
-  fault: Fault;
 }
 
 /** A full turn is looked at every fifteen degrees. */
@@ -53,8 +49,7 @@ async function framesOf(take: Take, file: string, source: PictureSource, faults:
     return (await source.frames?.(file, take.span, take.turn ? FRAMES_OF_TURN : undefined)) ?? null;
   } catch (error) {
     if (!(error instanceof UnreadablePicture)) throw error;
-    const words = `${file} can’t be read: ${error.reason}`;
-    faults.push({ filter: take.filter, fault: fault('file-unreadable', 'error', [take.id], words) });
+    faults.push({ filter: take.filter, fault: unreadableFile(take.id, file, error.reason) });
     return [];
   }
 }
@@ -63,8 +58,7 @@ async function readCues(take: Take, file: string, source: PictureSource, faults:
   try {
     return parseSubRip(await source.readText(file));
   } catch (error) {
-    const words = `${file}, the telemetry of ${take.id}, can’t be read: ${(error as Error).message.replace(/\.$/, '')}.`;
-    faults.push({ filter: take.filter, fault: fault('file-unreadable', 'warning', [take.id], words) });
+    faults.push({ filter: take.filter, fault: unreadableTelemetry(take.id, file, (error as Error).message) });
     return [];
   }
 }
@@ -75,33 +69,19 @@ function changesInside(take: Take, shots: readonly Shot[], cues: readonly Cue[])
   if (moments.length < 2) return [];
   const [from, to] = [Math.min(...moments), Math.max(...moments)];
   const inside = cues.filter((cue) => cue.to > from && cue.from <= to);
-  const tell = (code: 'exposure-moved' | 'white-balance-moved', severity: 'warning' | 'error', words: string) => ({
-    filter: take.filter,
-    fault: fault(code, severity, [take.id], words),
-  });
   const found: FoundFault[] = [];
   const stops = inside.map(({ exposure: { shutterSeconds = 1, iso = 100, fNumber = 1 } }) =>
     Math.log2((shutterSeconds * iso) / fNumber ** 2),
   );
   const range = Math.max(...stops) - Math.min(...stops);
+  const { id, filter, exposure } = take;
   if (inside.length > 1 && range > SAME_STOPS) {
-    const said = take.exposure.shutter !== undefined || take.exposure.iso !== undefined;
-    const end = said
-      ? 'the session gives one exposure for all of it, which can’t be right throughout'
-      : 'each frame is taken at its own exposure';
-    found.push(
-      tell(
-        'exposure-moved',
-        'warning',
-        `${take.id}: the exposure changes by ${range.toFixed(2)} stop inside the clip; ${end}.`,
-      ),
-    );
+    const sessionSays = exposure.shutter !== undefined || exposure.iso !== undefined;
+    found.push({ filter, fault: exposureMovedInside(id, range, sessionSays) });
   }
-  const colors = new Set(inside.flatMap((cue) => cue.colorTemperature ?? []));
-  if (colors.size > 1) {
-    const words = `${take.id}: the white balance changes inside the clip, from ${Math.min(...colors)} to ${Math.max(...colors)} K; its cast is withheld.`;
-    found.push(tell('white-balance-moved', 'error', words));
-  }
+  const kelvin = new Set(inside.flatMap((cue) => cue.colorTemperature ?? []));
+  if (kelvin.size > 1)
+    found.push({ filter, fault: whiteBalanceMovedInside(id, Math.min(...kelvin), Math.max(...kelvin)) });
   return found;
 }
 

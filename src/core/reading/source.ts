@@ -1,55 +1,27 @@
-/** The port through which the core gets pictures. `media` implements it for files, the simulator for renderings. */
-import type { Exposure } from '../formulas/optics/exposure';
-import type { ReadReduced } from './readReduced';
-import type { FileEncoding } from '../light/response';
-import type { GrayFrame } from '../measures/motion/flow';
-import type { Picture, PixelRect } from './window';
-import type { Preview } from '../laying/preview';
-
-/** What a picture file says of itself. Sizes are upright. */
-export interface PictureFacts {
-  width: number;
-  height: number;
-  channels: 1 | 3;
-  bitDepth: 8 | 16;
-  encoding: FileEncoding;
-  exposure: Partial<Exposure>;
-  /** ISO 8601, where the file knows it. */
-  capturedAt: string | null;
-  whiteBalance: string | null;
-  /** Of a clip's frame: when in the clip it is shown, seconds. */
-  frameSeconds?: number;
-  /** True of a raw still. */
-  raw?: boolean;
-  /** Of a clip; `bits` are those of its codes as they are stored. */
-  clip?: { seconds: number; framesPerSecond: number; codec: string; bits: number };
-}
-
-/** A picture that can't be read, with a sentence for people. */
-export class UnreadablePicture extends Error {
-  constructor(
-    readonly file: string,
-    readonly reason: string,
-  ) {
-    super(`${file}: ${reason}`);
-    this.name = 'UnreadablePicture';
-  }
-}
-
-export interface ReadWindows {
-  facts: PictureFacts;
-  /** Code values of each rectangle asked for, in order, upright. */
-  windows: Picture[];
-}
-
 /**
- * Chooses the rectangles to read (inside the upright frame) once size and view of a picture are known. Sources that can't
- * give a view leave it out; the camera counts as still then.
+ * The port through which the core gets pictures. `media` implements it for files, the simulator for renderings.
+ *
+ * A picture is read in two passes: opening it tells its facts and shows a small view of it; by these it is decided which windows are
+ * wanted, and they are read, or reduced where the pixels are.
  */
-export type ChooseWindows = (facts: PictureFacts, preview: Preview | null) => WindowRect[];
+import type { Preview } from '../laying/preview';
+import type { GrayFrame } from '../measures/motion/flow';
+import type { ReadPlan, Reduced } from './asked';
+import type { PictureFacts } from './facts';
+import type { Picture, PixelRect, WindowRect } from './window';
 
-/** A rectangle to read; `luma` asks for the luma plane alone where the file keeps one apart (clips). */
-export type WindowRect = PixelRect & { luma?: boolean };
+/** A picture that was opened. Whoever opened it closes it. */
+export interface OpenPicture {
+  facts: PictureFacts;
+  /** A small view; sources that can't give one leave the camera to count as still. */
+  preview: Preview | null;
+  /** Code values of rectangles inside the upright frame, in order, upright. Rejects with UnreadablePicture. */
+  windows(rects: readonly WindowRect[]): Promise<Picture[]>;
+  /** Windows reduced where the pixels are held (another thread), in order; where it is missing they are reduced here. */
+  reduce?(plan: ReadPlan): Promise<Reduced[]>;
+  /** Lets the pixels go. */
+  close(): void;
+}
 
 /** A frame of a clip, small and gray. */
 export interface MotionFrame {
@@ -69,12 +41,12 @@ export interface FrameOfClip {
 
 export interface PictureSource {
   /**
-   * Reads facts and windows in one go.
+   * Opens a picture.
    *
    * @param file path as in the session
    * @throws UnreadablePicture
    */
-  read(file: string, choose: ChooseWindows, signal?: AbortSignal): Promise<ReadWindows>;
+  open(file: string, signal?: AbortSignal): Promise<OpenPicture>;
   /**
    * Windows of a picture that was read whole before. Rows that no window touches need not be decoded: that the file is
    * sound is known. Sources without it read the whole picture again.
@@ -97,16 +69,28 @@ export interface PictureSource {
     least: number,
     signal?: AbortSignal,
   ): Promise<AsyncIterable<MotionFrame> | null>;
-  /** Reads and reduces where the pixels are (another thread); sources without it hand out windows instead. */
-  readReduced?: ReadReduced;
   /** Changes whenever the content does; `null` where that isn't known, and nothing is remembered. */
   identify?(file: string): string | null;
   /** Text of a small file beside the session (a curve). Throws an Error with a sentence. */
   readText(file: string): Promise<string>;
 }
 
-/** A picture's name as people say it: a clip's frame (`run.mp4#t=2.48,2.52`) by its moment. */
-export function frameInWords(file: string): string {
-  const [clip, moments] = file.split('#t=');
-  return moments === undefined ? file : `${clip} at ${Number(moments.split(',')[0]).toFixed(2)} s`;
+export interface ReadWindows {
+  facts: PictureFacts;
+  /** Code values of each rectangle asked for, in order, upright. */
+  windows: Picture[];
+}
+
+/** Both passes in one go: opens a picture, reads the windows that are chosen by what it says of itself, and closes it. */
+export async function readWindows(
+  opening: Promise<OpenPicture>,
+  choose: (facts: PictureFacts, preview: Preview | null) => readonly WindowRect[],
+): Promise<ReadWindows> {
+  const picture = await opening;
+  try {
+    const { facts, preview } = picture;
+    return { facts, windows: await picture.windows(choose(facts, preview)) };
+  } finally {
+    picture.close();
+  }
 }

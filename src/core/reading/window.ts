@@ -25,6 +25,9 @@ export interface PixelRect {
   height: number;
 }
 
+/** A rectangle to read; `luma` asks for the luma plane alone where the file keeps one apart (clips). */
+export type WindowRect = PixelRect & { luma?: boolean };
+
 /**
  * The pixels whose centers lie in [x·W, (x+width)·W) × [y·H, (y+height)·H).
  * `null` when no center lies inside.

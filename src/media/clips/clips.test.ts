@@ -17,7 +17,8 @@ import { writeSession } from '@/simulator/files';
 import { randomPlan } from '@/simulator/randomBench';
 import type { BenchPlan, ClipPlan } from '@/simulator/truth';
 import { folderSource } from '../folder';
-import { frameOf, framesOfClip, inspectClip, readFrame } from './frames';
+import { readWindows } from '@/core/reading/source';
+import { frameOf, framesOfClip, inspectClip, openFrame } from './frames';
 
 const SPACE = resolveColorSpace('srgb');
 const H264: ClipPlan = {
@@ -154,7 +155,7 @@ describe('exact codes', () => {
       { x: 16, y: 80, width: 32, height: 32 },
       { x: 80, y: 80, width: 32, height: 32 },
     ];
-    const { windows, facts } = await readFrame(path, 'patches.mp4', [0], () => rects);
+    const { windows, facts } = await readWindows(openFrame(path, 'patches.mp4', [0]), () => rects);
     expect(facts).toMatchObject({ width: 128, height: 128, bitDepth: 16, encoding: { transfer: 'bt709' } });
     windows.forEach(({ data }, i) =>
       patches[i].forEach((value, c) => {
@@ -171,7 +172,9 @@ describe('exact codes', () => {
     const turned = join(folder, 'turned.mp4');
     const words = ['-v', 'error', '-y', '-i', path, '-c', 'copy', '-metadata:s:v:0', 'rotate=90', turned];
     expect(spawnSync('ffmpeg', words).status).toBe(0);
-    const { windows } = await readFrame(turned, 'turned.mp4', [0], () => [{ x: 20, y: 20, width: 8, height: 8 }]);
+    const { windows } = await readWindows(openFrame(turned, 'turned.mp4', [0]), () => [
+      { x: 20, y: 20, width: 8, height: 8 },
+    ]);
     // ffmpeg writes this as a quarter counter-clockwise, and shows it so: the upper right quarter comes to the upper left.
     patches[1].forEach((value, c) => expect(windows[0].data[c] / 65535).toBeCloseTo(value, 1));
   });
@@ -215,7 +218,9 @@ describe('which frames', () => {
       expect(seconds).toBe(moments[0]);
       for (const moment of moments)
         expect(Math.min(...times.map((time) => Math.abs(time - moment)))).toBeLessThan(0.0015);
-      const { facts, windows } = await readFrame(path, file, moments, () => [{ x: 16, y: 16, width: 16, height: 16 }]);
+      const { facts, windows } = await readWindows(openFrame(path, file, moments), () => [
+        { x: 16, y: 16, width: 16, height: 16 },
+      ]);
       const shown = times.findIndex((time) => Math.abs(time - facts.frameSeconds!) < 0.0015);
       expect(windows[0].data[1] / 65535).toBeCloseTo(0.9 - 0.8 * (shown / times.length), 2);
     }
@@ -231,7 +236,7 @@ describe('which frames', () => {
     const words = ['-v', 'error', '-y', '-i', early, '-c', 'copy', '-output_ts_offset', '0.5', path];
     expect(spawnSync('ffmpeg', words).stderr.toString()).toBe('');
     for (const { file, seconds } of await framesOfClip(path, 'late.mkv')) {
-      const { facts, windows } = await readFrame(path, file, frameOf(file)!.moments, () => [
+      const { facts, windows } = await readWindows(openFrame(path, file, frameOf(file)!.moments), () => [
         { x: 16, y: 16, width: 16, height: 16 },
       ]);
       expect(seconds).toBeLessThan(0.45);
@@ -253,7 +258,7 @@ describe('which frames', () => {
     const path = join(folder, 'gusts.mp4');
     const clips = { ...H264, quality: 4, frames: 3 };
     await writeClip([stripes(true), stripes(false), stripes(true)], { width: 128, height: 96 }, clips, 'bt709', path);
-    const { facts } = await readFrame(path, 'gusts.mp4', [0, 0.04, 0.08], () => []);
+    const { facts } = await readWindows(openFrame(path, 'gusts.mp4', [0, 0.04, 0.08]), () => []);
     expect(facts.frameSeconds).toBe(0.04);
   });
 });

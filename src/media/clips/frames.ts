@@ -2,14 +2,8 @@
 import { resolveResponse } from '@/core/light/response';
 import { joinLooks, lightOf, lookOf, type ClipLook, type Look, type Moment } from '@/core/sitting/intake/look';
 import type { Picture } from '@/core/reading/window';
-import {
-  UnreadablePicture,
-  type ChooseWindows,
-  type FrameOfClip,
-  type PictureFacts,
-  type ReadWindows,
-  type WindowRect,
-} from '@/core/reading/source';
+import type { FrameOfClip, OpenPicture } from '@/core/reading/source';
+import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
 import { runChild, streamChild } from '../children';
 import { exchangesSides, storedRect, upright } from '../orientation';
 import type { Inspected } from '../stills';
@@ -131,23 +125,21 @@ export async function timesNear(
 }
 
 /**
- * Facts and windows of the sharpest of a few frames, upright; windows asked for as luma come as gray pictures. Throws
- * UnreadablePicture.
+ * Opens the sharpest of a few frames, upright; windows asked for as luma come as gray pictures. Rejects with UnreadablePicture.
  *
  * @param moments times of frames in a row, as {@link framesOfClip} names them
  * @param threads of the decoder: each holds frames of its own
  */
-export async function readFrame(
+export async function openFrame(
   path: string,
   name: string,
   moments: readonly number[],
-  choose: (...given: Parameters<ChooseWindows>) => WindowRect[] | Promise<WindowRect[]>,
   { signal, threads = 2 }: { signal?: AbortSignal; threads?: number } = {},
-): Promise<ReadWindows> {
+): Promise<OpenPicture> {
   const clip = await probeClip(path, name);
   let sharpest = 0;
   let most = -1;
-  let planes!: Planes;
+  let planes: Planes | null = null;
   const look = (seen: Planes, i: number) => {
     const detail = moments.length > 1 ? detailOf(seen, clip) : 0;
     if (detail <= most) return false;
@@ -155,13 +147,17 @@ export async function readFrame(
     return true;
   };
   await decodeFrames(path, name, clip, { seconds: moments[0], count: moments.length, threads }, look, signal);
-  const facts = factsOfFrame(clip, moments[sharpest]);
-  const windows = (await choose(facts, lumaPreview(planes, clip))).map((rect) => {
-    const stored = storedRect(clip.orientation, rect, clip.width, clip.height);
-    const window = rect.luma ? lumaWindow(planes, clip, stored) : colorWindow(planes, clip, stored);
-    return upright(window, clip.orientation);
-  });
-  return { facts, windows };
+  return {
+    facts: factsOfFrame(clip, moments[sharpest]),
+    preview: lumaPreview(planes!, clip),
+    windows: async (rects) =>
+      rects.map((rect) => {
+        const stored = storedRect(clip.orientation, rect, clip.width, clip.height);
+        const window = rect.luma ? lumaWindow(planes!, clip, stored) : colorWindow(planes!, clip, stored);
+        return upright(window, clip.orientation);
+      }),
+    close: () => (planes = null),
+  };
 }
 
 /** Energy of fine detail in luma over its brightness; frames in a row differ by their blur alone. */

@@ -2,7 +2,7 @@
 import { stat } from 'node:fs/promises';
 import { resolveColorSpace } from '@/core/formulas/color/spaces';
 import type { FileEncoding } from '@/core/light/response';
-import { UnreadablePicture } from '@/core/reading/source';
+import { UnreadablePicture } from '@/core/reading/facts';
 import { ChildFailed, runChild } from '../children';
 
 /** How samples of a decoded frame lie in its planes. */

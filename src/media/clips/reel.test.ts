@@ -6,7 +6,8 @@ import sharp from 'sharp';
 import type { Picture } from '@/core/reading/window';
 import { writeClip } from '@/simulator/clips';
 import type { ClipPlan } from '@/simulator/truth';
-import { readFrame } from './frames';
+import { openFrame } from './frames';
+import { readWindows } from '@/core/reading/source';
 import { frameTime, writeReel, type ReelHead } from './reel';
 
 let folder: string;
@@ -62,7 +63,7 @@ test.each<[string, Partial<ClipPlan>]>([
       for (const i of [0, 7]) {
         expect(found.head.times[i]).toBeCloseTo(2 * index + i / 10, 3);
         const { data } = await sharp(found.frames[i]).raw().toBuffer({ resolveWithObject: true });
-        const { windows } = await readFrame(clip, 'run.mp4', [found.head.times[i]], () => [
+        const { windows } = await readWindows(openFrame(clip, 'run.mp4', [found.head.times[i]]), () => [
           { x: 20, y: 20, width: 1, height: 1 },
         ]);
         for (let c = 0; c < 3; c++)

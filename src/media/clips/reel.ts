@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { REEL_SECONDS } from '@/core/viewing/pyramid';
-import { UnreadablePicture } from '@/core/reading/source';
+import { UnreadablePicture } from '@/core/reading/facts';
 import { runChild } from '../children';
 import { exchangesSides } from '../orientation';
 import { onScreen, timesNear } from './frames';

@@ -5,7 +5,7 @@ import type { OrdinaryReadings } from '@/core/session/readings';
 import type { Session } from '@/core/session/schema';
 import { patchesOfScene } from '@/core/session/parse';
 import { invertHomography, type Homography } from '@/core/formulas/geometry/homography';
-import { frameInWords } from '@/core/reading/source';
+import { frameInWords } from '@/core/reading/facts';
 import { fixed, percent, plusMinus } from '@/ui/format';
 import { Panel } from './Panel';
 

@@ -4,7 +4,7 @@ import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
 import { luminousStops } from '../strength/combineStrengths';
 import { patchStrength } from '../strength/patchStrength';
 import type { Triple } from '../../reading/patchStatistics';
-import type { GatheredPatch } from '../../reading/gather';
+import type { ObservedPatch } from '../../reading/observations';
 import { fitGraduation, transitionInWords, type GraduationFit } from './fit';
 import { fault } from '../../words/faults';
 import type { FilterReadings, GraduationReadings } from '../../session/readings';
@@ -24,7 +24,7 @@ const DRAWN = 20;
 export function addGraduation(
   result: FilterReadings,
   places: readonly Place[],
-  gathered: readonly GatheredPatch[],
+  gathered: readonly ObservedPatch[],
   session: Session,
   space: ColorSpace,
 ): void {

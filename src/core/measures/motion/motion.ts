@@ -6,7 +6,8 @@ import { motionOf, type ClipMotion, type MotionStep } from './path';
 import { median } from '../../formulas/statistics/median';
 import type { FilterReadings, MotionReadings, Reading } from '../../session/readings';
 import type { Session, Take } from '../../session/schema';
-import { UnreadablePicture, type PictureSource } from '../../reading/source';
+import { type PictureSource } from '../../reading/source';
+import { UnreadablePicture } from '../../reading/facts';
 import { cueAt, parseSubRip, type Cue } from '../../session/subrip';
 import { angleSeen } from './openShutter';
 

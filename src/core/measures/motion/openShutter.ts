@@ -6,7 +6,8 @@ import { LEAST_GROUPS, openShare, type SmearFrame } from './smear';
 import { longestRun, pathOf, type MotionStep } from './path';
 import type { Reading } from '../../session/readings';
 import type { Session } from '../../session/schema';
-import { UnreadablePicture, type PictureSource } from '../../reading/source';
+import { readWindows, type PictureSource } from '../../reading/source';
+import { UnreadablePicture } from '../../reading/facts';
 
 /** Frames of a group, and how far they lie apart, frames. */
 const FRAMES = 5;
@@ -122,14 +123,10 @@ export async function angleSeen(
 async function lightAt(name: string, session: Session, source: PictureSource, signal?: AbortSignal) {
   const { response } = session.rig;
   const curve = response.kind === 'curve' && response.file ? await source.readText(response.file).catch(() => '') : '';
-  const { facts, windows } = await source.read(
-    name,
-    ({ width, height }) => {
-      const [w, h] = [Math.min(width, PART.width), Math.min(height, PART.height)];
-      return [{ x: (width - w) >> 1, y: (height - h) >> 1, width: w, height: h, luma: true }];
-    },
-    signal,
-  );
+  const { facts, windows } = await readWindows(source.open(name, signal), ({ width, height }) => {
+    const [w, h] = [Math.min(width, PART.width), Math.min(height, PART.height)];
+    return [{ x: (width - w) >> 1, y: (height - h) >> 1, width: w, height: h, luma: true }];
+  });
   const { decode } = resolveResponse(responseAtHand(response, facts.encoding), facts.encoding, () => curve);
   const [{ data, channels, bitDepth, width, height }] = windows;
   const table = linearTable(decode[1] ?? decode[0], bitDepth);

@@ -1,6 +1,6 @@
 /** A polarizer on a camera that turns about: how far the sky darkens, heading by heading. */
 import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
-import type { TurnMoment } from '../../reading/turns';
+import type { TurnMoment } from './turns';
 import { turned, wayBetween } from '../../formulas/geometry/angles';
 import { sunPosition } from '../../formulas/sun/sun';
 import { skyRose } from '../../formulas/optics/rayleigh';

@@ -2,7 +2,7 @@
 import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
 import { bareWeightsAt } from '../strength/patchStrength';
 import { findGhosts, measureVeil, type BlackBesideNeutral } from '../flare/veil';
-import type { GatheredPatch } from '../../reading/gather';
+import type { ObservedPatch } from '../../reading/observations';
 import { adviseOn } from '../../judging/rating/advice';
 import { fault } from '../../words/faults';
 import type { Fault, FilterReadings } from '../../session/readings';
@@ -22,7 +22,7 @@ const NO_FIELD = new Set(['flare', 'screen']);
 export function addShading(
   result: FilterReadings,
   places: readonly Place[],
-  gathered: readonly GatheredPatch[],
+  gathered: readonly ObservedPatch[],
   session: Session,
   space: ColorSpace,
   only?: ReadonlySet<string>,
@@ -56,7 +56,7 @@ export function addShading(
 
 /** Shading of a filter on one field; `null` where it wasn't seen there. */
 export function shadingAt(
-  { patch, fields }: GatheredPatch,
+  { patch, fields }: ObservedPatch,
   place: Place,
   filter: string,
   space: ColorSpace,
@@ -71,7 +71,7 @@ export function shadingAt(
 
 /** A filter's field pictures and the bare ones with their weights; why there are none usable; `null` where it wasn't seen. */
 export function fieldPair(
-  { patch, fields }: Pick<GatheredPatch, 'patch' | 'fields'>,
+  { patch, fields }: Pick<ObservedPatch, 'patch' | 'fields'>,
   place: Place,
   filter: string,
   only?: ReadonlySet<string>,
@@ -111,7 +111,7 @@ export function fieldPair(
 /** Adds veil and ghosts from the first flare scene that shows the filter. */
 export function addFlare(
   result: FilterReadings,
-  gathered: readonly GatheredPatch[],
+  gathered: readonly ObservedPatch[],
   session: Session,
   space: ColorSpace,
 ): void {

@@ -1,7 +1,7 @@
 /** Edge patches made ready: which pictures are usable, which were shaken, whether the focus moved between bare takes. */
 import type { PixelRect } from '../../reading/window';
-import type { EdgeMeasurement } from '../../reading/reduce';
-import type { GatheredPatch, Observation } from '../../reading/gather';
+import type { EdgeMeasurement } from './reduceEdge';
+import type { ObservedPatch, Observation } from '../../reading/observations';
 import { fault } from '../../words/faults';
 import type { Fault } from '../../session/readings';
 import type { Rect } from '../../session/schema';
@@ -42,7 +42,7 @@ export interface EdgePlace {
 }
 
 /** All edge patches of a session, without the pictures that were shaken. */
-export function prepareEdges(gathered: readonly GatheredPatch[]): { places: EdgePlace[]; faults: EdgeFault[] } {
+export function prepareEdges(gathered: readonly ObservedPatch[]): { places: EdgePlace[]; faults: EdgeFault[] } {
   const faults: EdgeFault[] = [];
   const sorted = gathered.filter(({ patch }) => patch.role === 'edge').map((one) => sortOut(one, faults));
   const shaken = shakenPictures(sorted, faults);
@@ -54,7 +54,7 @@ export function prepareEdges(gathered: readonly GatheredPatch[]): { places: Edge
   return { places, faults };
 }
 
-function sortOut({ patch, edges }: GatheredPatch, faults: EdgeFault[]): EdgePlace {
+function sortOut({ patch, edges }: ObservedPatch, faults: EdgeFault[]): EdgePlace {
   const usable: UsableEdge[] = [];
   for (const [take, pictures] of byTake(edges)) {
     const refused: { file: string; reason: string }[] = [];

@@ -1,14 +1,14 @@
 /** Figures from ordinary scenes: strength and cast, fall of light, sharpness, what a polarizer darkens, and the light over time. */
-import type { ColorSpace } from '../../formulas/color/spaces';
-import { luminanceRow } from '../../formulas/color/spaces';
+import { type ColorSpace, luminanceRow } from '../../formulas/color/spaces';
 import { luminousStops } from './combineStrengths';
-import { seriesOf, type PatchSample, type Shot } from './patchStrength';
+import { seriesOf, type Shot } from './patchStrength';
+import type { PatchSample } from '../../reading/observations';
 import type { OrdinaryPicture, OrdinaryScene } from '../../laying/ordinaryTypes';
 import type { ResolvedResponse } from '../../light/response';
 import { levelCovariance, solveChannel, type LensFall, type Pair, type SolvedChannel } from './solveScene';
 import { REASONS, type RatioMap } from '../../laying/ratioMap';
 import type { Triple } from '../../reading/patchStatistics';
-import { frameInWords } from '../../reading/source';
+import { frameInWords } from '../../reading/facts';
 import { fault } from '../../words/faults';
 import { polarizes } from '../../session/polarizing';
 import type { Filter, Session } from '../../session/schema';

@@ -1,7 +1,7 @@
 /** One patch of one scene: which pictures of it are usable, how the light moved, what is wrong with it. */
-import { preparePatch, type PatchSample, type PatchSeries } from './patchStrength';
+import { preparePatch, type PatchSeries } from './patchStrength';
+import type { PatchSample, ObservedPatch } from '../../reading/observations';
 import { repeatRange } from './repeats';
-import type { GatheredPatch } from '../../reading/gather';
 import { byTake, CLIPPED_SHARE, percent } from '../../reading/byTake';
 import type { ResolvedResponse } from '../../light/response';
 import { fault } from '../../words/faults';
@@ -19,7 +19,7 @@ const MOSTLY_BLACK = 0.5;
 const REPEATS_APART = 0.05;
 
 export interface Place {
-  patch: GatheredPatch['patch'];
+  patch: ObservedPatch['patch'];
   series: PatchSeries | null;
   /** Filters with samples here, usable or not. */
   seen: Set<string>;
@@ -34,7 +34,7 @@ export interface Place {
  * @param tellsLight whether it speaks for the light of its scene: one patch a scene is enough
  */
 export function preparePlace(
-  { patch, samples, bracket }: GatheredPatch,
+  { patch, samples, bracket }: ObservedPatch,
   session: Session,
   recovered: ResolvedResponse | null,
   tellsLight = true,

@@ -1,10 +1,10 @@
-import { zeroCovariance } from '../../formulas/statistics/covariance';
+import { zeroCovariance, diagonal } from '../../formulas/statistics/covariance';
 import { expand } from '../../formulas/statistics/budget';
-import { diagonal } from '../../formulas/statistics/covariance';
 import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
 import { bareLevelAt, buildBareSeries } from '../../light/bareLevels';
 import { combineStrengths, luminousStops } from './combineStrengths';
-import { patchStrength, preparePatch, type PatchSample, type PatchStrength } from './patchStrength';
+import { patchStrength, preparePatch, type PatchStrength } from './patchStrength';
+import type { PatchSample } from '../../reading/observations';
 import { pooledRepeatability } from './repeats';
 
 const SRGB = [0.2126, 0.7152, 0.0722];

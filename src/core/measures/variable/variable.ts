@@ -3,7 +3,7 @@ import { measureCast } from '../cast/cast';
 import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
 import { combineStrengths, type CombinedStrength } from '../strength/combineStrengths';
 import { patchStrength } from '../strength/patchStrength';
-import type { GatheredPatch } from '../../reading/gather';
+import type { ObservedPatch } from '../../reading/observations';
 import { fault } from '../../words/faults';
 import { POLARIZED_SCENES } from '../../session/polarizing';
 import type { Filter, Session, Take } from '../../session/schema';
@@ -29,7 +29,7 @@ const suited = (kind: string) => kind !== 'flare' && !POLARIZED_SCENES.has(kind)
 
 interface Parts {
   places: readonly Place[];
-  gathered: readonly GatheredPatch[];
+  gathered: readonly ObservedPatch[];
   edges: readonly EdgePlace[];
   session: Session;
   space: ColorSpace;

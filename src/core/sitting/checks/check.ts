@@ -2,7 +2,7 @@
 import type { ClipLook, Look } from '../intake/look';
 import { exposureLog2, parseShutter } from '../../formulas/optics/exposure';
 import type { Session, Take } from '../../session/schema';
-import type { PictureFacts } from '../../reading/source';
+import type { PictureFacts } from '../../reading/facts';
 import type { Cue } from '../../session/subrip';
 
 export type CheckCode =

@@ -8,7 +8,7 @@ import { MOST_ROTATION_DEGREES, MOST_SHIFT } from '../../laying/carry';
 import type { Preview } from '../../laying/preview';
 import { POLARIZED_SCENES } from '../../session/polarizing';
 import type { Take } from '../../session/schema';
-import type { PictureFacts } from '../../reading/source';
+import type { PictureFacts } from '../../reading/facts';
 import { exposureOf, type Check, type CheckedFile, type Footage } from './check';
 
 const ALIKE = 0.8;

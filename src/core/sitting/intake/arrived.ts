@@ -3,7 +3,7 @@ import { exposureLog2 } from '../../formulas/optics/exposure';
 import { resolveResponse, responseAtHand } from '../../light/response';
 import { lightOf, type ClipLook, type Look } from './look';
 import type { Response } from '../../session/schema';
-import type { PictureFacts } from '../../reading/source';
+import type { PictureFacts } from '../../reading/facts';
 import { cueAt, type Cue } from '../../session/subrip';
 import type { FileToLay } from './laidFile';
 

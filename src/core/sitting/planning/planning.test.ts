@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { patchStrength, preparePatch, type PatchSample } from '../../measures/strength/patchStrength';
+import { patchStrength, preparePatch } from '../../measures/strength/patchStrength';
+import type { PatchSample } from '../../reading/observations';
 import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
 import { parseKitShorthand } from '../kits/shorthand';
 import { kitSchema } from '../../session/schema';

@@ -1,6 +1,5 @@
 /** Tables from code to linear light of a session's files: made once an encoding and bit depth. */
 import {
-  apply,
   invert,
   luminanceRow,
   multiply,
@@ -15,8 +14,7 @@ import {
   ResponseError,
   type FileEncoding,
   type ResolvedResponse,
-} from '../light/response';
-import type { PatchStatistics, Triple } from './patchStatistics';
+} from './response';
 import { SessionError } from '../session/parse';
 import type { Session } from '../session/schema';
 
@@ -118,18 +116,4 @@ function fingerprint(tables: Tables): string {
     first ^= table.length;
   }
   return `${(first >>> 0).toString(36)}${(second >>> 0).toString(36)}`;
-}
-
-/** Linear light in the session's primaries: matrices act on means as they do on pixels. */
-export function convertPrimaries(statistics: PatchStatistics, matrix: Matrix3 | null): PatchStatistics {
-  if (!matrix) return statistics;
-  const mean = apply(matrix, statistics.mean) as unknown as Triple;
-  const values = statistics.cells.values.map(
-    (cells) => new Float64Array(cells.length),
-  ) as PatchStatistics['cells']['values'];
-  for (let cell = 0; cell < values[0].length; cell++) {
-    const converted = apply(matrix, statistics.cells.values.map((cells) => cells[cell]) as unknown as Vector3);
-    converted.forEach((light, c) => (values[c][cell] = light));
-  }
-  return { ...statistics, mean, cells: { ...statistics.cells, values } };
 }

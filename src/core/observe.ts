@@ -1,0 +1,86 @@
+/**
+ * From a session's takes to all that its measures need to see: every picture is read once, reduced and let go. What a file can't carry
+ * becomes a fault; the rest goes on.
+ */
+import { observeOrdinaryScenes } from './laying/ordinaryScenes';
+import type { OrdinaryScene } from './laying/ordinaryTypes';
+import { recoverFromBracket } from './light/bracket';
+import { tableCache } from './light/decoding';
+import type { ResolvedResponse } from './light/response';
+import { observeTurns, type TurnMoment } from './measures/polarizer/turns';
+import type { FoundFault, ObservedPatch } from './reading/observations';
+import { fileFaults, observePatches } from './reading/observePatches';
+import { planSession } from './reading/plan';
+import { readShots, type ReadOptions } from './reading/readShots';
+import { shotsOf } from './reading/shots';
+import type { PictureSource } from './reading/source';
+import { viewRegistry } from './reading/views';
+import { SessionError } from './session/parse';
+import type { Session } from './session/schema';
+
+export interface ObserveOptions extends ReadOptions {
+  /** The only filter that is wanted; all when left out. */
+  filter?: string;
+}
+
+export interface Observed {
+  patches: ObservedPatch[];
+  ordinary: OrdinaryScene[];
+  turns: TurnMoment[];
+  faults: FoundFault[];
+  /** How codes became light, in words. */
+  response: string;
+  /** What was recovered from the bracket, where the session asks for it. */
+  recovered: ResolvedResponse | null;
+}
+
+/** Reads all pictures that the measures need. Rejects with SessionError when the session's response can't be used. */
+export async function observeSession(
+  session: Session,
+  source: PictureSource,
+  options: ObserveOptions = {},
+): Promise<Observed> {
+  const plan = planSession(session, options.filter);
+  const { shots, faults: shotFaults } = await shotsOf(plan.takes, source);
+  const bracket = session.rig.response.kind === 'bracket' ? await recoverFromBracket(session, source, options) : null;
+  const recovered = bracket?.response ?? null;
+  const tables = tableCache(session, await readCurves(session, source), recovered);
+  const views = viewRegistry(session, source, plan.patchesOf);
+  const { read, faults: unread } = await readShots(shots, plan, { source, tables, views }, options);
+  const { patches, faults: unseen } = observePatches(read, plan, session);
+  const ordinary = await observeOrdinaryScenes(session, source, tables, options);
+  const turns = await observeTurns(session, source, tables, options);
+  const faults: FoundFault[] = [
+    ...shotFaults,
+    ...(bracket?.faults ?? []).map((fault) => ({ filter: null, fault })),
+    ...unread,
+    ...fileFaults(read, tables, session),
+    ...unseen,
+    ...ordinary.faults,
+    ...turns.faults,
+  ];
+  return {
+    patches,
+    ordinary: ordinary.scenes,
+    turns: turns.moments,
+    faults: distinctFaults(faults),
+    response: tables.description(),
+    recovered,
+  };
+}
+
+/** Text of curve files by path. */
+async function readCurves(session: Session, source: PictureSource): Promise<Map<string, string>> {
+  const { response } = session.rig;
+  if (response.kind !== 'curve' || response.file === undefined) return new Map();
+  try {
+    return new Map([[response.file, await source.readText(response.file)]]);
+  } catch (error) {
+    throw new SessionError([`rig.response.file: ${(error as Error).message}`]);
+  }
+}
+
+function distinctFaults(faults: readonly FoundFault[]): FoundFault[] {
+  const keys = faults.map(({ filter, fault }) => `${filter}|${fault.code}|${fault.message}`);
+  return faults.filter((_, i) => keys.indexOf(keys[i]) === i);
+}

@@ -1,0 +1,39 @@
+/** What a picture file says of itself, and files that can't be read. */
+import type { Exposure } from '../formulas/optics/exposure';
+import type { FileEncoding } from '../light/response';
+
+/** Sizes are upright. */
+export interface PictureFacts {
+  width: number;
+  height: number;
+  channels: 1 | 3;
+  bitDepth: 8 | 16;
+  encoding: FileEncoding;
+  exposure: Partial<Exposure>;
+  /** ISO 8601, where the file knows it. */
+  capturedAt: string | null;
+  whiteBalance: string | null;
+  /** Of a clip's frame: when in the clip it is shown, seconds. */
+  frameSeconds?: number;
+  /** True of a raw still. */
+  raw?: boolean;
+  /** Of a clip; `bits` are those of its codes as they are stored. */
+  clip?: { seconds: number; framesPerSecond: number; codec: string; bits: number };
+}
+
+/** A picture that can't be read, with a sentence for people. */
+export class UnreadablePicture extends Error {
+  constructor(
+    readonly file: string,
+    readonly reason: string,
+  ) {
+    super(`${file}: ${reason}`);
+    this.name = 'UnreadablePicture';
+  }
+}
+
+/** A picture's name as people say it: a clip's frame (`run.mp4#t=2.48,2.52`) by its moment. */
+export function frameInWords(file: string): string {
+  const [clip, moments] = file.split('#t=');
+  return moments === undefined ? file : `${clip} at ${Number(moments.split(',')[0]).toFixed(2)} s`;
+}
