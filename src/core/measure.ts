@@ -1,35 +1,48 @@
 /**
- * Measures a session: pictures → reduced patches → strengths and casts → sharpness, shading, flare → verdicts.
+ * Measures a session: pictures → what was seen of them → strengths and casts → sharpness, shading, flare, polarizers → verdicts.
  *
  * Plain data in and out; pictures come through the {@link PictureSource} port. Figures that the footage can't carry are
- * absent, and a fault says why.
+ * absent, and a fault says why. Each measure is a pure function of what was seen and of the figures that are handed to it.
  */
-import { luminanceRow, resolveColorSpace, type ColorSpace } from './formulas/color/spaces';
-import { patchStrength } from './measures/strength/patchStrength';
-import type { CombinedStrength } from './measures/strength/combineStrengths';
-import { observeSession, type Observed, type ObserveOptions } from './observe';
-import { nominalStops } from './session/notation';
-import { adviseOn } from './judging/rating/advice';
+import { resolveColorSpace } from './formulas/color/spaces';
+import { withKitFaults } from './judging/rating/kitFaults';
 import { castInWords, judgeQualities } from './judging/rating/verdict';
 import { judgeFilter } from './judging/rating/verdictByKind';
-import { polarizes } from './session/polarizing';
-import type { Fault, FilterReadings, Readings } from './session/readings';
-import type { Filter, Session } from './session/schema';
+import { estimateCast } from './measures/cast/cast';
+import { estimateColors } from './measures/colors/estimateColors';
+import { estimateFlare } from './measures/flare/estimateFlare';
+import { estimateGraduation } from './measures/graduated/estimateGraduation';
+import { estimateMotion, measureMotion } from './measures/motion/motion';
+import { describeScene } from './measures/ordinary/describeScene';
+import { lightOver } from './measures/ordinary/lightOver';
+import { estimatePolarizer } from './measures/polarizer/estimatePolarizer';
+import type { Seen } from './measures/seen';
+import { estimateFrameShading } from './measures/shading/estimateFrameShading';
+import { estimateShading } from './measures/shading/estimateShading';
+import { prepareEdges } from './measures/sharpness/edgePlaces';
+import { estimateFrameSharpness } from './measures/sharpness/estimateFrameSharpness';
+import { keptSharpness, whySoft } from './measures/sharpness/keptSharpness';
+import { estimateStrength } from './measures/strength/estimateStrength';
+import { preparePatch, type PreparedPatch } from './measures/strength/preparedPatch';
+import { solveOrdinaryScene } from './measures/strength/solvedScene';
+import { estimateMarks } from './measures/variable/estimateMarks';
+import { observeSession, type Observed, type ObserveOptions } from './observe';
+import type { FoundFault } from './reading/observations';
 import type { PictureSource } from './reading/source';
-import { addColors } from './measures/colors/colors';
-import { addGraduation } from './measures/graduated/graduated';
-import { addKitFaults } from './judging/rating/kitSteps';
-import { addOrdinary, lightOver, prepareOrdinary, type OrdinaryPlace } from './measures/strength/ordinaryStrength';
-import { addMotion, measureMotion } from './measures/motion/motion';
-import { preparePlace, type Place } from './measures/strength/places';
-import { addPolarizer } from './measures/polarizer/polarizer';
-import { addFlare, addShading } from './measures/shading/shading';
-import { prepareEdges, type EdgePlace } from './measures/sharpness/edgePlaces';
-import { keptSharpness, whySoft } from './measures/sharpness/sharpness';
-import { addSkyTurn } from './measures/polarizer/skyTurn';
-import { addStrength, chooseRole, isUnpolarized, whyNotMeasured } from './measures/strength/strength';
-import { unpolarizedStrength } from './measures/strength/unpolarized';
-import { addMarks } from './measures/variable/variable';
+import { nominalStops } from './session/notation';
+import { polarizes } from './session/polarizing';
+import type {
+  Fault,
+  FilterReadings,
+  OrdinaryReadings,
+  Readings,
+  ShadingReadings,
+  SharpnessReadings,
+  Verdict,
+} from './session/readings';
+import type { Filter, Session } from './session/schema';
+import { adviseOn } from './words/advice';
+import { softnessInWords } from './words/sharpness';
 
 export interface MeasureOptions extends ObserveOptions {
   /** ISO 8601 time that the readings carry. */
@@ -40,8 +53,6 @@ export interface MeasureOptions extends ObserveOptions {
 
 /** Roles that have a level to compare with bare, in the order in which they speak for the light of their scene. */
 const LEVEL_ROLES = ['neutral', 'frame', 'field', 'reference', 'middle', 'color', 'glare', 'sky'];
-/** Roles that speak for a filter's strength. */
-const STRENGTH_ROLES = new Set<string>(['neutral', 'frame', 'field']);
 
 /** Measures every filter of a session (or one). Rejects with SessionError when its response can't be used. */
 export async function measureSession(
@@ -49,37 +60,21 @@ export async function measureSession(
   source: PictureSource,
   options: MeasureOptions,
 ): Promise<Readings> {
-  const gathered = await observeSession(session, source, options);
+  const observed = await observeSession(session, source, options);
   const motions = await measureMotion(session, source, options);
-  const space = resolveColorSpace(session.rig.colorSpace);
-  const flareScenes = new Set(session.scenes.filter((scene) => scene.kind === 'flare').map((scene) => scene.id));
-  const lit = new Set<string>();
-  const places = gathered.patches
-    .filter(
-      ({ patch }) => LEVEL_ROLES.includes(patch.role) && !(patch.role === 'field' && flareScenes.has(patch.scene)),
-    )
-    .sort((a, b) => LEVEL_ROLES.indexOf(a.patch.role) - LEVEL_ROLES.indexOf(b.patch.role))
-    .map((one) => {
-      const place = preparePlace(one, session, gathered.recovered, !lit.has(one.patch.scene));
-      if (place.series) lit.add(one.patch.scene);
-      return place;
-    });
-  const scenes = gathered.ordinary.flatMap((one) => prepareOrdinary(one, session, gathered.recovered) ?? []);
-  places.push(...scenes.map(({ place }) => place));
-  const { places: edges, faults: edgeFaults } = prepareEdges(gathered.patches);
-  const found = [...gathered.faults, ...places.flatMap((place) => place.faults), ...edgeFaults];
-
-  const filters: FilterReadings[] = session.kits.flatMap((kit) =>
+  const { seen, faults } = prepare(observed, session);
+  const wanted = session.kits.flatMap((kit) =>
     kit.filters
       .filter((filter) => options.filter === undefined || filter.id === options.filter)
-      .map((filter) => {
-        const own = found.filter((one) => one.filter === filter.id).map((one) => one.fault);
-        return measureFilter(filter, kit.id, own, { places, edges, scenes, gathered, session, space });
-      }),
+      .map((filter) => ({ filter, kit: kit.id })),
   );
-  for (const kit of session.kits) addKitFaults(filters, kit.filters, session);
-  for (const one of filters) addMotion(one, motions);
-  const { recovered } = gathered;
+  const measured = wanted.map(({ filter, kit }): FilterReadings => {
+    const own = faults.filter((one) => one.filter === filter.id).map((one) => one.fault);
+    const motion = estimateMotion(filter.id, motions);
+    return { ...measureFilter(filter, kit, own, seen), ...(motion ? { motion } : {}) };
+  });
+  const filters = withKitFaults(measured, session);
+  const { recovered } = observed;
   return {
     format: 'aurora-glade-readings',
     version: 1,
@@ -88,113 +83,165 @@ export async function measureSession(
     generator: options.generator,
     response: {
       kind: session.rig.response.kind,
-      description: gathered.response,
+      description: observed.response,
       ...(recovered?.residualStops === undefined
         ? {}
         : { residualStops: recovered.residualStops, curve: curveOf(recovered) }),
     },
     filters,
-    ...(scenes.length > 0 ? { light: lightOver(scenes, filters, space) } : {}),
-    faults: distinct(found.filter((one) => one.filter === null).map((one) => one.fault)),
+    ...(seen.scenes.length > 0 ? { light: lightOver(seen.scenes, filters, seen.space) } : {}),
+    faults: distinct(faults.filter((one) => one.filter === null).map((one) => one.fault)),
   };
 }
 
-interface Parts {
-  places: Place[];
-  edges: EdgePlace[];
-  scenes: OrdinaryPlace[];
-  gathered: Observed;
-  session: Session;
-  space: ColorSpace;
-}
-
-function measureFilter(
-  filter: Filter,
-  kit: string,
-  faults: Fault[],
-  { places, edges, scenes, gathered, session, space }: Parts,
-): FilterReadings {
-  const nominal = nominalStops(filter.nominal);
-  const result: FilterReadings = {
-    filter: filter.id,
-    kit,
-    nominalStops: nominal,
-    verdict: { label: 'withheld', sentence: '' },
-    faults,
+/** What all filters share: light, edges and ordinary scenes, made ready once. */
+function prepare(observed: Observed, session: Session): { seen: Seen; faults: FoundFault[] } {
+  const places = preparePatches(observed, session);
+  const scenes = observed.ordinary.flatMap((one) => solveOrdinaryScene(one, session, observed.recovered) ?? []);
+  const everywhere = [...places, ...scenes.map(({ place }) => place)];
+  const { places: edges, faults: edgeFaults } = prepareEdges(observed.patches);
+  return {
+    seen: {
+      session,
+      space: resolveColorSpace(session.rig.colorSpace),
+      patches: observed.patches,
+      places: everywhere,
+      edges,
+      scenes,
+      turns: observed.turns,
+    },
+    faults: [...observed.faults, ...everywhere.flatMap((place) => place.faults), ...edgeFaults],
   };
-  const parts = { places, gathered: gathered.patches, edges, session, space };
-  // A variable filter has a strength a mark, a graduated one two: one figure for all would be none.
-  const lightest = filter.kind === 'variable-nd' ? addMarks(result, filter, parts) : null;
-  const graduated = filter.kind === 'graduated-nd';
-  if (graduated) addGraduation(result, places, gathered.patches, session, space);
-  const combined = lightest || graduated ? null : addStrengthOf(result, filter, parts);
-  if (faults.some((one) => one.code === 'white-balance-moved')) withholdCasts(result);
-
-  const kept = edges.map((edge) => keptSharpness(edge, filter.id)).filter((one) => one !== null);
-  faults.push(...kept.flatMap((one) => ('withheld' in one ? [one.withheld] : [])));
-  const sharpness = kept.flatMap((one) => ('kept' in one ? [one.kept] : []));
-  if (sharpness.length > 0) result.sharpness = sharpness;
-  const takesOfEdges = edges.flatMap(({ usable }) =>
-    usable.filter((one) => one.filter === filter.id).map((one) => one.take),
-  );
-  const soft = whySoft(sharpness, filter.name ?? filter.id, takesOfEdges);
-  faults.push(...soft.faults);
-  if (!graduated) addShading(result, places, gathered.patches, session, space, lightest ?? undefined);
-  if (!graduated && !lightest) addOrdinary(result, filter, scenes, space);
-  addFlare(result, gathered.patches, session, space);
-  if (polarizes(filter)) {
-    addPolarizer(result, filter, parts);
-    addSkyTurn(result, gathered.turns, session, space);
-  }
-  addColors(result, places, session, space);
-
-  const takes = combined ? Math.max(0, ...combined.places.map((place) => place.strength.takes.length)) : 0;
-  result.verdict = { ...judgeFilter(result, filter, takes), ...judgeQualities(result), takes };
-  if (result.cast) result.verdict.cast = castInWords(result.cast);
-  const softest = [...(result.sharpness ?? [])].sort((a, b) => a.retained.value - b.retained.value)[0];
-  if (softest?.budget) result.verdict.sharpnessAdvice = adviseOn(softest.budget);
-  if (soft.sentence !== null) result.verdict.softness = soft.sentence;
-  result.faults = distinct(faults);
-  return result;
 }
 
-/** The camera's white balance moved: every cast would be partly its own. */
-function withholdCasts(result: FilterReadings): void {
-  delete result.cast;
-  for (const mark of result.marks ?? []) delete mark.cast;
-}
-
-interface StrengthParts {
-  places: readonly Place[];
-  session: Session;
-  space: ColorSpace;
-}
-
-/** Adds strength and cast from the filter's places, or why there are none. */
-function addStrengthOf(
-  result: FilterReadings,
-  filter: Filter,
-  { places, session, space }: StrengthParts,
-): CombinedStrength | null {
-  const polarizing = polarizes(filter);
-  const found = places
-    .filter(({ patch }) => STRENGTH_ROLES.has(patch.role) && (!polarizing || isUnpolarized(patch, session)))
-    .flatMap((place) => {
-      const { id: patch, scene, role } = place.patch;
-      if (polarizing) return unpolarizedStrength(place, filter.id, session, luminanceRow(space)) ?? [];
-      const strength = place.series && patchStrength(place.series, filter.id, { scene, patch, role });
-      return strength
-        ? [{ strength: { ...strength, own: [...strength.own, ...(place.extra ?? [])] }, fault: null }]
-        : [];
+/** Patches with levels; the first of each scene that has a bare level speaks for the scene's light. */
+function preparePatches({ patches, recovered }: Observed, session: Session): PreparedPatch[] {
+  const flareScenes = new Set(session.scenes.filter((scene) => scene.kind === 'flare').map((scene) => scene.id));
+  const lit = new Set<string>();
+  return patches
+    .filter(
+      ({ patch }) => LEVEL_ROLES.includes(patch.role) && !(patch.role === 'field' && flareScenes.has(patch.scene)),
+    )
+    .sort((a, b) => LEVEL_ROLES.indexOf(a.patch.role) - LEVEL_ROLES.indexOf(b.patch.role))
+    .map((one) => {
+      const place = preparePatch(one, session, recovered, !lit.has(one.patch.scene));
+      if (place.series) lit.add(one.patch.scene);
+      return place;
     });
-  const strengths = found.map((one) => one.strength);
-  const combined = chooseRole(strengths, session, space);
-  if (combined) {
-    addStrength(result, combined, strengths, result.nominalStops, space);
-    const used = new Set(combined.places.map((place) => place.strength));
-    result.faults.push(...found.flatMap((one) => (one.fault && used.has(one.strength) ? [one.fault] : [])));
-  } else result.faults.push(...whyNotMeasured(filter, places as Place[], session));
-  return combined;
+}
+
+/** The measures of one filter, in order. */
+function measureFilter(filter: Filter, kit: string, told: readonly Fault[], seen: Seen): FilterReadings {
+  const { id } = filter;
+  // A variable filter has a strength a mark, a graduated one two: one figure for all would be none.
+  const marks = filter.kind === 'variable-nd' ? estimateMarks(filter, seen) : null;
+  const graduated = filter.kind === 'graduated-nd' ? estimateGraduation(id, seen, told) : null;
+  const strength = marks || graduated ? null : estimateStrength(filter, seen);
+  const cast = strength?.density && strength.combined ? estimateCast(strength.combined, seen.space) : null;
+  const edges = sharpnessOf(filter, seen);
+  const field = graduated ? null : estimateShading(id, seen, marks?.lightest);
+  const scenes = marks || graduated ? null : ordinaryScenesOf(filter, seen);
+  const flare = estimateFlare(id, seen);
+  const polarizer = polarizes(filter) ? estimatePolarizer(id, seen, strength?.density) : null;
+  const density = strength?.density;
+  const figuresOfPolarizer = polarizer?.figures ?? undefined;
+  const colors = estimateColors(id, seen, { density, polarizer: figuresOfPolarizer });
+
+  // The camera's white balance moved: every cast would be partly its own.
+  const castsHold = !told.some((one) => one.code === 'white-balance-moved');
+  const ownCast = castsHold ? (cast?.cast ?? graduated?.cast) : undefined;
+  const shading = joinShadings([...(field?.shading ? [field.shading] : []), ...(scenes?.shadings ?? [])]);
+  const sharpness = [...edges.sharpness, ...(scenes?.sharpness ?? [])];
+  const figures = {
+    nominalStops: nominalStops(filter.nominal),
+    ...(density ? { density } : {}),
+    ...(ownCast ? { cast: ownCast } : {}),
+    ...(sharpness.length > 0 ? { sharpness } : {}),
+    ...(shading ? { shading } : {}),
+    ...(flare ? { flare } : {}),
+    ...(colors.length > 0 ? { colors } : {}),
+    ...(marks?.marks ? { marks: castsHold ? marks.marks : marks.marks.map(({ cast: _cast, ...mark }) => mark) } : {}),
+    ...(marks?.variable ? { variable: marks.variable } : {}),
+    ...(figuresOfPolarizer ? { polarizer: figuresOfPolarizer } : {}),
+    ...(graduated?.graduation ? { graduation: graduated.graduation } : {}),
+    ...(scenes && scenes.ordinary.length > 0 ? { ordinary: scenes.ordinary } : {}),
+  };
+  const faults = [marks, graduated, strength, cast].flatMap((one) => one?.faults ?? []);
+  return {
+    filter: id,
+    kit,
+    ...figures,
+    verdict: verdictOf(figures, filter, strength?.pictures ?? 0, edges.softness),
+    faults: distinct([
+      ...told,
+      ...faults,
+      ...(strength?.lightFaults ?? []),
+      ...edges.faults,
+      ...(field?.faults ?? []),
+      ...(scenes?.faults ?? []),
+      ...(polarizer?.faults ?? []),
+    ]),
+  };
+}
+
+/** What a filter keeps at each edge, and what made it soft. */
+function sharpnessOf(filter: Filter, { edges }: Pick<Seen, 'edges'>) {
+  const kept = edges.flatMap((edge) => keptSharpness(edge, filter.id) ?? []);
+  const sharpness = kept.flatMap((one) => ('kept' in one ? [one.kept] : []));
+  const takes = edges.flatMap(({ usable }) => usable.filter((one) => one.filter === filter.id).map((one) => one.take));
+  const soft = softnessInWords(whySoft(sharpness), filter.name ?? filter.id, takes);
+  return {
+    sharpness,
+    softness: soft.sentence,
+    faults: [...kept.flatMap((one) => ('withheld' in one ? [one.withheld] : [])), ...soft.faults],
+  };
+}
+
+interface OnOrdinaryScenes {
+  ordinary: OrdinaryReadings[];
+  shadings: ShadingReadings[];
+  sharpness: SharpnessReadings[];
+  faults: Fault[];
+}
+
+/** What ordinary scenes tell of a filter beside its strength. */
+function ordinaryScenesOf(filter: Filter, { scenes, space }: Pick<Seen, 'scenes' | 'space'>): OnOrdinaryScenes {
+  const found: OnOrdinaryScenes = { ordinary: [], shadings: [], sharpness: [], faults: [] };
+  for (const one of scenes) {
+    const description = describeScene(one, filter, space);
+    if (description) found.ordinary.push(description);
+    const solved = one.filters.get(filter.id);
+    if (!solved) continue;
+    const fall = polarizes(filter) ? null : estimateFrameShading(one.scene, solved, space);
+    const kept = estimateFrameSharpness(one.scene, filter);
+    if (fall) found.shadings.push(fall.shading);
+    if (kept.sharpness) found.sharpness.push(kept.sharpness);
+    found.faults.push(...(fall?.faults ?? []), ...kept.faults);
+  }
+  return found;
+}
+
+/** The first shading is the filter's; what other scenes told stands beside it. */
+function joinShadings([first, ...rest]: readonly ShadingReadings[]): ShadingReadings | undefined {
+  if (!first || rest.length === 0) return first;
+  return { ...first, others: [...((first.others as ShadingReadings[] | undefined) ?? []), ...rest] };
+}
+
+function verdictOf(
+  figures: Pick<FilterReadings, 'nominalStops' | 'density' | 'cast' | 'sharpness' | 'shading' | 'variable'>,
+  filter: Filter,
+  pictures: number,
+  softness: string | null,
+): Verdict {
+  const [softest] = [...(figures.sharpness ?? [])].sort((a, b) => a.retained.value - b.retained.value);
+  return {
+    ...judgeFilter(figures, filter, pictures),
+    ...judgeQualities(figures),
+    takes: pictures,
+    ...(figures.cast ? { cast: castInWords(figures.cast) } : {}),
+    ...(softest?.budget ? { sharpnessAdvice: adviseOn(softest.budget) } : {}),
+    ...(softness === null ? {} : { softness }),
+  };
 }
 
 /** Points (code, log2 light) of a recovered response per channel, over the codes that its bracket reached, for a plot. */
@@ -203,7 +250,7 @@ function curveOf({ decode, range = [0, 1] }: NonNullable<Observed['recovered']>)
   return decode.map((one) => codes.map((code) => [code, Math.log2(one(code))]));
 }
 
-function distinct(faults: Fault[]): Fault[] {
+function distinct(faults: readonly Fault[]): Fault[] {
   return faults.filter(
     (one, i) => faults.findIndex((other) => other.code === one.code && other.message === one.message) === i,
   );

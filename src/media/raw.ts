@@ -6,7 +6,7 @@ import { mkdtemp, readFile, rm, symlink } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import exifr from 'exifr';
-import { lookOf, type Look } from '@/core/sitting/intake/look';
+import { lookOf } from '@/core/sitting/intake/look';
 import type { Picture, PixelRect } from '@/core/reading/window';
 import { previewOf, type Preview } from '@/core/laying/preview';
 import type { OpenPicture } from '@/core/reading/source';

@@ -12,7 +12,6 @@ import type { PictureSource } from '../reading/source';
 import type { PictureFacts } from '../reading/facts';
 import { PICTURES_AT_A_TIME } from '../reading/concurrently';
 import { apertureCounts, exposureOf, timesOf } from '../reading/exposures';
-import type { Memory } from '../reading/memory';
 import { ordinaryTakes } from '../reading/ordinaryTakes';
 import { reduceOpened } from '../reading/opened';
 import type { ReadOptions } from '../reading/readShots';

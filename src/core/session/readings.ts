@@ -379,6 +379,8 @@ export type SharpnessReadings = z.infer<typeof sharpness>;
 /** Sharpness told by an edge. */
 export type EdgeReadings = SharpnessReadings &
   Required<Pick<SharpnessReadings, 'baselineMtf50' | 'mtf50' | 'mtf20' | 'curves' | 'angleDegrees'>>;
+export type ShadingReadings = z.infer<typeof shading>;
+export type FlareReadings = z.infer<typeof flare>;
 export type PolarizerReadings = z.infer<typeof polarizer>;
 export type SkyTurn = z.infer<typeof turn>;
 export type CutReadings = z.infer<typeof cutSchema>;

@@ -5,7 +5,8 @@ import { useState } from 'react';
 import { comparedAction, otherSessionsAction } from '@/server/compareActions';
 import type { ComparedPicture, ComparedSession } from '@/server/compare';
 import { Button, buttonClass } from '@/ui/Button';
-import { bareOf, MOST_TILES_SHOWN, type Layout, type Shown } from './state';
+import { bareOf, MOST_TILES_SHOWN, type Layout } from './state';
+import type { Shown } from './shown';
 
 /** Which pictures are shown: the scene, the take of the filter, and for tiles any six of any session. */
 export function Pictures({

@@ -4,7 +4,7 @@ import { Pause, Play, StepBack, StepForward } from 'lucide-react';
 import { fixed } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
 import { apartAt } from './playback';
-import type { Shown } from './state';
+import type { Shown } from './shown';
 import { Toggle } from './Toolbar';
 import type { Player } from './usePlayback';
 

@@ -1,6 +1,6 @@
 /** A round of judging without names. */
 import { guessingOdds, kendall, shuffled } from './blind';
-import type { Shown } from './state';
+import type { Shown } from './shown';
 
 export interface Votes {
   /** Index of a tile. */

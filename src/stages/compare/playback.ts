@@ -2,7 +2,7 @@
 import { momentInStep } from '@/core/viewing/route';
 import type { Film } from '@/server/compare';
 import type { FilmFrame } from './films';
-import type { Shown } from './state';
+import type { Shown } from './shown';
 
 export interface Playback {
   /** Seconds of bare's clip (without one, from each clip's start on); `null` shows what was measured around the middle. */

@@ -9,18 +9,12 @@ import { IDENTITY } from '@/core/laying/align';
 import type { ComparedPicture, ComparedSession, LaidOn } from '@/server/compare';
 import { AT_REST, momentOf, type Playback } from './playback';
 import type { Cell, CellMode, Layer, Room } from './scene';
+import type { Shown } from './shown';
 
 export type Layout = 'wipe' | 'side' | 'stack' | 'tiles' | 'difference' | 'ratio';
 export type Level = 'shot' | 'level' | 'channels';
 
 /** A picture with the session that it is of. */
-export interface Shown {
-  picture: ComparedPicture;
-  /** Bare of its own session and scene, that it is laid on and levelled against. */
-  bare: ComparedPicture | null;
-  session: ComparedSession;
-}
-
 export interface Choice {
   layout: Layout;
   level: Level;

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { LaidOn } from '@/server/compare';
 import { AT_REST, momentOf, type Playback } from './playback';
-import type { Shown } from './state';
+import type { Shown } from './shown';
 
 /** How a picture lay on bare at a moment; `null` for a still, and for a clip's middle. */
 interface LaidAt {

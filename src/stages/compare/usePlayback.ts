@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { FilmStore } from './films';
 import { AT_REST, momentOf, spanOf, type Playback } from './playback';
-import type { Shown } from './state';
+import type { Shown } from './shown';
 
 /** A moment that was chosen by hand is looked at closely when nothing has changed for so long. */
 const RESTS_MS = 350;

@@ -1,6 +1,7 @@
 import { fixed, percent } from '@/ui/format';
 import { AT_REST, momentOf, type Playback } from './playback';
-import { levellingOf, type Choice, type Layout, type Level, type Shown } from './state';
+import { levellingOf, type Choice, type Layout, type Level } from './state';
+import type { Shown } from './shown';
 
 export const LAYOUTS: readonly { layout: Layout; name: string; key: string }[] = [
   { layout: 'wipe', name: 'Wipe', key: 'w' },

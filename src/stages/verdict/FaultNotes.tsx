@@ -5,7 +5,6 @@ import { useState } from 'react';
 import { noteRingAction } from '@/server/actions';
 import type { Fault } from '@/core/session/readings';
 import { Button } from '@/ui/Button';
-import type { NamedFault } from './Verdict';
 
 const LOOKS = {
   error: { icon: CircleX, color: 'text-failure', border: 'border-failure', word: 'Withheld or left out' },
@@ -49,6 +48,12 @@ function RingAngles({ fault, sessionId }: { fault: Fault; sessionId: string }) {
 }
 
 /** Faults as sentences, the gravest first, each with what to shoot again. */
+export interface NamedFault {
+  fault: Fault;
+  /** Filters it is about; none for the session's own. */
+  filters: string[];
+}
+
 export function FaultNotes({ faults, sessionId }: { faults: NamedFault[]; sessionId: string }) {
   if (faults.length === 0) return null;
   return (

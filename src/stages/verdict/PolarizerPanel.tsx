@@ -1,5 +1,5 @@
 import { sunPosition } from '@/core/formulas/sun/sun';
-import { NO_COLOR_BOOST } from '@/core/formulas/optics/fresnel';
+import { NO_COLOR_BOOST } from '@/core/words/polarizer';
 import { skyRose } from '@/core/formulas/optics/rayleigh';
 import type { CutReadings, PolarizerReadings, Reading, SkyTurn } from '@/core/session/readings';
 import type { Session } from '@/core/session/schema';

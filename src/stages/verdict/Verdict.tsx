@@ -10,7 +10,7 @@ import { buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
-import { FaultNotes } from './FaultNotes';
+import { FaultNotes, type NamedFault } from './FaultNotes';
 import { FilterSheet } from './FilterSheet';
 import { KitPanels, RestsOn } from './KitPanel';
 import { ResponseNote } from './ResponseNote';
@@ -107,12 +107,6 @@ export function Verdict({ view }: { view: SessionView }) {
 function mostTelling(view: SessionView): string | null {
   const row = [...(view.readings?.filters ?? [])].sort((a, b) => offBy(b) - offBy(a));
   return row[0]?.filter ?? view.beads[0]?.id ?? null;
-}
-
-export interface NamedFault {
-  fault: Fault;
-  /** Filters it is about; none for the session's own. */
-  filters: string[];
 }
 
 /** One note a fault, with all the filters it is about. */

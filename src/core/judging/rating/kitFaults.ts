@@ -1,6 +1,7 @@
 /** What a kit's strengths say of each other: merged steps, and an order that isn't the labels'. */
-import { fault } from '../../words/faults';
-import type { Fault } from '../../session/readings';
+import type { Fault, FilterReadings } from '../../session/readings';
+import type { Filter, Session } from '../../session/schema';
+import { orderSuspect, stepsMerged } from '../../words/kit';
 import { DEFAULT_BANDS, type Bands } from './bands';
 
 /** A measured filter with its label. */
@@ -34,31 +35,52 @@ export function kitFaults(filters: readonly RatedFilter[], bands: Bands = DEFAUL
     const takes = [...light.takes, ...dark.takes];
     // Two filters with one label have no step that could merge.
     if (labelled < 0.2) continue;
-    if (found < -u) {
-      faults.push({
-        filters: [light.filter, dark.filter],
-        fault: fault('order-suspect', 'warning', takes, orderMessage(light, dark)),
-      });
-    } else if (found + u < bands.mergedBelow * labelled) {
-      faults.push({
-        filters: [light.filter, dark.filter],
-        fault: fault(
-          'steps-merged',
-          'warning',
-          takes,
-          `${light.name} and ${dark.name} are nearly the same filter: ${found.toFixed(2)} stop apart instead of ${labelled.toFixed(2)}.`,
-        ),
-      });
-    }
+    const filters: KitFault['filters'] = [light.filter, dark.filter];
+    if (found < -u) faults.push({ filters, fault: orderSuspect(light, dark, wouldFitExchanged(light, dark)) });
+    else if (found + u < bands.mergedBelow * labelled)
+      faults.push({ filters, fault: stepsMerged(takes, light.name, dark.name, found, labelled) });
   }
   return faults;
 }
 
-/** Whether exchanging the two takes would make both labels fit decides how sure the sentence sounds. */
-function orderMessage(light: RatedFilter, dark: RatedFilter): string {
+/** Whether exchanging the two takes would make both labels fit: then it is told more surely. */
+function wouldFitExchanged(light: RatedFilter, dark: RatedFilter): boolean {
   const asShot = Math.abs(light.stops - light.nominal) + Math.abs(dark.stops - dark.nominal);
   const exchanged = Math.abs(dark.stops - light.nominal) + Math.abs(light.stops - dark.nominal);
-  const hint =
-    exchanged < 0.5 * asShot ? ' Exchanged, both would fit their labels: the takes were probably swapped.' : '';
-  return `${light.name} came out darker than ${dark.name} (${light.stops.toFixed(2)} against ${dark.stops.toFixed(2)} stops), although its label is lighter.${hint}`;
+  return exchanged < 0.5 * asShot;
+}
+
+/** Kinds whose single label makes them a step of a row. */
+const PLAIN_KINDS = new Set<Filter['kind']>(['nd', 'nd-polarizer']);
+
+/** Filters that are steps of a row, with the takes that they were measured on. */
+function ratedFilters(
+  readings: readonly FilterReadings[],
+  filters: readonly Filter[],
+  session: Session,
+): RatedFilter[] {
+  return filters.flatMap((filter): RatedFilter[] => {
+    const found = readings.find((one) => one.filter === filter.id);
+    if (!found?.density || found.nominalStops === null || !PLAIN_KINDS.has(filter.kind)) return [];
+    const { value, u95 } = found.density.stops;
+    const takes = session.takes
+      .filter((take) => take.filter === filter.id && take.role === 'measure')
+      .map((take) => take.id);
+    return [
+      { filter: filter.id, name: filter.name ?? filter.id, nominal: found.nominalStops, stops: value, u95, takes },
+    ];
+  });
+}
+
+/** The readings with what the filters of each kit say of each other told on the sheets of both. */
+export function withKitFaults(
+  readings: readonly FilterReadings[],
+  session: Session,
+  bands: Bands = DEFAULT_BANDS,
+): FilterReadings[] {
+  const found = session.kits.flatMap((kit) => kitFaults(ratedFilters(readings, kit.filters, session), bands));
+  return readings.map((one) => {
+    const own = found.filter(({ filters }) => filters.includes(one.filter)).map(({ fault }) => fault);
+    return own.length === 0 ? one : { ...one, faults: [...one.faults, ...own] };
+  });
 }

@@ -6,7 +6,9 @@ import { colorTemperature } from '../../formulas/color/temperature';
 import { deltaE00, hueDegrees, labFromXyz, luminanceOfLightness } from '../../formulas/color/lab';
 import { combine, expand, reading, type Contribution } from '../../formulas/statistics/budget';
 import { propagate } from '../../formulas/statistics/covariance';
-import type { CastDirection, CastReadings } from '../../session/readings';
+import type { CastDirection, CastReadings, Fault } from '../../session/readings';
+import { castWithheld } from '../../words/strength';
+import type { CombinedStrength } from '../strength/combineStrengths';
 
 const LIGHTNESS = 50;
 
@@ -60,6 +62,20 @@ export function castColor(channels: readonly number[], space: ColorSpace): CastC
     deltaE00: deltaE00([LIGHTNESS, a, b], [LIGHTNESS, 0, 0]),
     miredShift: here && white ? 1e6 / here.kelvin - 1e6 / white.kelvin : null,
   };
+}
+
+/** A cast less certain than this says nothing: as wide as the step from unseen to visible, ΔE00. Our own judgement. */
+const WIDEST_U95 = 2.3;
+
+/** The cast of a filter's strength, or why it is withheld. */
+export function estimateCast(
+  { channels, contributions, places }: CombinedStrength,
+  space: ColorSpace,
+): { cast?: CastReadings; faults: Fault[] } {
+  const cast = measureCast(channels, contributions, space);
+  if (cast.deltaE00.u95 <= WIDEST_U95) return { cast, faults: [] };
+  const takes = places.flatMap((place) => place.strength.takes);
+  return { faults: [castWithheld(takes, cast.deltaE00.u95)] };
 }
 
 /** The cast readings of a strength per channel with its contributions of uncertainty. */

@@ -1,7 +1,6 @@
 import type { PictureSource, MotionFrame } from '../../reading/source';
 import { sessionSchema } from '../../session/schema';
-import type { FilterReadings } from '../../session/readings';
-import { addMotion, measureMotion } from './motion';
+import { estimateMotion, measureMotion } from './motion';
 
 const [WIDTH, HEIGHT, RATE] = [120, 68, 12];
 
@@ -37,13 +36,10 @@ const session = sessionSchema.parse({
     { id: 'run', filter: 'nd8', scene: 'walk', files: ['nd8.mp4'], telemetry: 'nd8.srt', exposure: {} },
   ],
 });
-const blank = () => ({ filter: 'nd8' }) as FilterReadings;
 
 test('figures of the filter’s clip stand beside bare’s, with the shutter that session or telemetry tell', async () => {
   const motions = await measureMotion(session, source({ 'bare.mp4': clip(6, 0), 'nd8.mp4': clip(6, 0) }), {});
-  const result = blank();
-  addMotion(result, motions);
-  const { motion } = result;
+  const motion = estimateMotion('nd8', motions);
   // 6 small pixels a second, each eight of the whole frame: a pixel in 1/48 s.
   expect(motion!.blurPx!.value).toBeCloseTo((6 * 8) / 48, 1);
   expect(motion!.shutterAngle).toBeCloseTo(90, 3);
@@ -54,16 +50,14 @@ test('figures of the filter’s clip stand beside bare’s, with the shutter tha
 
 test('what shakes more than the clips vary is told, and laid to wind and hand', async () => {
   const motions = await measureMotion(session, source({ 'bare.mp4': clip(6, 0), 'nd8.mp4': clip(6, 0.8) }), {});
-  const result = blank();
-  addMotion(result, motions);
-  expect(result.motion!.jitterPx!.value).toBeGreaterThan(3);
-  expect(result.motion!.sentences.join(' ')).toMatch(/It shakes \d\.\d\d px more than bare did: wind and hand/);
+  const motion = estimateMotion('nd8', motions);
+  expect(motion!.jitterPx!.value).toBeGreaterThan(3);
+  expect(motion!.sentences.join(' ')).toMatch(/It shakes \d\.\d\d px more than bare did: wind and hand/);
 });
 
 test('stills, sources without frames and filters without a clip have no motion', async () => {
   expect(await measureMotion(session, source({}), {})).toEqual([]);
   expect(await measureMotion(session, { readText: () => Promise.reject(new Error()) } as never, {})).toEqual([]);
-  const result = blank();
-  addMotion(result, await measureMotion(session, source({ 'bare.mp4': clip(6, 0) }), {}));
-  expect(result.motion).toBeUndefined();
+  const bareAlone = await measureMotion(session, source({ 'bare.mp4': clip(6, 0) }), {});
+  expect(estimateMotion('nd8', bareAlone)).toBeNull();
 });

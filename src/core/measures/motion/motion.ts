@@ -4,7 +4,8 @@ import type { Memory } from '../../reading/memory';
 import { motionBetween, pyramidOfFrame, type GrayFrame } from './flow';
 import { motionOf, type ClipMotion, type MotionStep } from './path';
 import { median } from '../../formulas/statistics/median';
-import type { FilterReadings, MotionReadings, Reading } from '../../session/readings';
+import type { MotionReadings, Reading } from '../../session/readings';
+import { motionInWords } from '../../words/motion';
 import type { Session, Take } from '../../session/schema';
 import { type PictureSource } from '../../reading/source';
 import { UnreadablePicture } from '../../reading/facts';
@@ -15,13 +16,6 @@ export interface TakeMotion {
   take: Take;
   motion: ClipMotion;
 }
-
-/** What jumps further than this, pixels, at a smaller shutter angle than this is seen to stutter. Our own judgement. */
-const STUTTER_PX = 4;
-const STUTTER_DEGREES = 90;
-
-/** Told and seen shutter angles may differ by this share: motion isn't that even. */
-const TOLD_SHARE = 0.15;
 
 /** Changes when what frames tell of motion changes. */
 const MOTION = 2;
@@ -153,14 +147,14 @@ async function cuesOf(take: Take, source: PictureSource): Promise<Cue[]> {
     .catch(() => []);
 }
 
-/** Adds what was found of a filter's clip, beside bare's of the same scene. */
-export function addMotion(result: FilterReadings, motions: readonly TakeMotion[]): void {
-  const own = motions.find(({ take }) => take.filter === result.filter);
-  if (!own) return;
+/** What was found of a filter's clip, beside bare's of the same scene; `null` where there is none. */
+export function estimateMotion(filter: string, motions: readonly TakeMotion[]): MotionReadings | null {
+  const own = motions.find(({ take }) => take.filter === filter);
+  if (!own) return null;
   const bare = motions.find(({ take }) => take.filter === null && take.scene === own.take.scene);
   const { motion, take } = own;
-  if (!motion.jitterPx && !motion.wobblePx && !motion.blurPx) return;
-  result.motion = {
+  if (!motion.jitterPx && !motion.wobblePx && !motion.blurPx) return null;
+  return {
     ...figuresOf(motion),
     scene: take.scene,
     take: take.id,
@@ -169,7 +163,10 @@ export function addMotion(result: FilterReadings, motions: readonly TakeMotion[]
     ...(bare
       ? { bare: { ...figuresOf(bare.motion), take: bare.take.id, path: bare.motion.path, waves: bare.motion.waves } }
       : {}),
-    sentences: sentencesOf(motion, bare?.motion ?? null),
+    sentences: motionInWords(
+      { ...motion, spreadPx: spreadOf(motion) },
+      bare ? { ...bare.motion, spreadPx: spreadOf(bare.motion) } : null,
+    ),
   };
 }
 
@@ -202,49 +199,4 @@ function spreadOf({ path }: ClipMotion): number {
   });
   const mean = each.reduce((a, b) => a + b, 0) / parts;
   return Math.sqrt(each.reduce((sum, one) => sum + (one - mean) ** 2, 0) / (parts - 1));
-}
-
-function sentencesOf(own: ClipMotion, bare: ClipMotion | null): string[] {
-  const sentences: string[] = [];
-  if (own.seenAngle && own.shutterAngle === undefined)
-    sentences.push(
-      `No exposure was told; its frames are smeared as by a shutter of ${own.seenAngle.value.toFixed(0)}° ± ${own.seenAngle.u95.toFixed(0)}°.`,
-    );
-  if (own.blurPx && own.shutterAngle !== undefined) {
-    const angle = (one: ClipMotion) => `${one.shutterAngle!.toFixed(0)}°`;
-    const other =
-      bare?.blurPx && bare.shutterAngle !== undefined
-        ? ` Bare it drew ${bare.blurPx.value.toFixed(1)} px at ${angle(bare)}.`
-        : '';
-    sentences.push(
-      `A point draws ${own.blurPx.value.toFixed(1)} px while the shutter is open, at a shutter angle of ${angle(own)}; 180° is what eyes are used to.${other}`,
-    );
-    const stutters = own.jumpPx && own.jumpPx.value > STUTTER_PX && own.shutterAngle < STUTTER_DEGREES;
-    if (stutters)
-      sentences.push(
-        `It jumps ${own.jumpPx!.value.toFixed(1)} px from frame to frame and is smeared over ${((100 * own.shutterAngle) / 360).toFixed(0)} % of that alone: it will be seen to stutter.`,
-      );
-  }
-  if (own.seenAngle && own.shutterAngle !== undefined) {
-    const { value, u95 } = own.seenAngle;
-    const apart = Math.abs(value - own.shutterAngle) > Math.max(u95, TOLD_SHARE * own.shutterAngle);
-    sentences.push(
-      `Its frames are smeared as by a shutter of ${value.toFixed(0)}° ± ${u95.toFixed(0)}°, ${apart ? `and not of the ${own.shutterAngle.toFixed(0)}° that was told: the log, the frame rate or a stabiliser is worth a look` : 'as was told'}.`,
-    );
-  }
-  if (own.jitterPx && bare?.jitterPx) {
-    const apart = own.jitterPx.value - bare.jitterPx.value;
-    const spread = Math.hypot(spreadOf(own), spreadOf(bare));
-    const limit = Math.hypot(own.jitterPx.u95, bare.jitterPx.u95, Number.isFinite(spread) ? spread : 0);
-    sentences.push(
-      Math.abs(apart) <= limit
-        ? `It shakes as much as bare did: the difference of ${Math.abs(apart).toFixed(2)} px is no more than the clips themselves vary.`
-        : `It shakes ${Math.abs(apart).toFixed(2)} px ${apart > 0 ? 'more' : 'less'} than bare did: wind and hand, since a filter changes nothing of the camera’s path.`,
-    );
-  }
-  if (own.lost > 0)
-    sentences.push(
-      `${own.lost} of ${own.frames} frames could not be laid on the one before: a cut, or nothing to hold on to.`,
-    );
-  return sentences;
 }

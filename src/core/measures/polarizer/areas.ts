@@ -8,7 +8,7 @@ import type { OrdinaryScene } from '../../laying/ordinaryTypes';
 import { REASONS } from '../../laying/ratioMap';
 import { robustMean } from '../sharpness/fall';
 import type { OrdinaryReadings } from '../../session/readings';
-import type { SolvedFilter } from '../strength/ordinaryStrength';
+import type { SolvedFilter } from '../strength/solvedScene';
 
 export type Area = 'sky' | 'leaves' | 'water' | 'rest';
 const AREAS: readonly Area[] = ['sky', 'water', 'leaves', 'rest'];

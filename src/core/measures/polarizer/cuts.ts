@@ -1,16 +1,15 @@
-/** How far a polarizer darkens glare and sky against a reference beside them. */
+/** What a polarizer takes of glare and sky, against a reference beside them in the same picture. */
 import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
-import { inheritedParts, ownRelativeU, takeStrengths, type TakeStrength } from '../strength/takeStrengths';
-import { sunPosition } from '../../formulas/sun/sun';
-import { angleBetween, skyDarkening } from '../../formulas/optics/rayleigh';
-import { distinctAngles, fitRing, type RingPoint } from './ring';
-import { glareInWords } from '../../formulas/optics/fresnel';
-import { fault } from '../../words/faults';
-import type { CutReadings, FilterReadings, Reading, SweepPoint } from '../../session/readings';
-import type { Filter, Scene, Session } from '../../session/schema';
+import { angleBetween } from '../../formulas/optics/rayleigh';
 import { combine, reading } from '../../formulas/statistics/budget';
-import type { Place } from '../strength/places';
-import { curveOf, ringOf, scatterPart, type RingParts } from './rings';
+import { sunPosition } from '../../formulas/sun/sun';
+import type { CutReadings, Fault, Reading, SweepPoint } from '../../session/readings';
+import type { Scene, Session } from '../../session/schema';
+import { cutWithheld, glareInWords, referenceMissing, ringAnglesLost, skyInWords } from '../../words/polarizer';
+import type { PreparedPatch } from '../strength/preparedPatch';
+import { inheritedParts, ownRelativeU, takeStrengths, type TakeStrength } from '../strength/takeStrengths';
+import { distinctAngles, fitRing, type RingPoint } from './ring';
+import { curveOf, ringOf, scatterPart, type Found, type RingSeen } from './rings';
 
 /** A cut less certain than this says nothing, in stops; our own judgement. */
 const WIDEST_CUT = 0.3;
@@ -20,64 +19,43 @@ export interface Cut {
   readings: CutReadings;
 }
 
-/** The largest cut of all patches of a role against their scene's reference. */
+/** The largest cut of all patches of a role against their scene's reference; `null` where none can be told. */
 export function bestCut(
-  result: FilterReadings,
-  filter: Filter,
+  filter: string,
   role: 'glare' | 'sky',
-  { places, session, space }: RingParts,
-): Cut | null {
-  const usable = places.filter(({ series, seen }) => series && seen.has(filter.id));
-  let someLost = false;
-  const cuts = usable
+  { places, session, space }: RingSeen,
+): Found<Cut | null> {
+  const usable = places.filter(({ series, seen }) => series && seen.has(filter));
+  const told = usable
     .filter(({ patch }) => patch.role === role)
-    .flatMap((place) => {
+    .flatMap((place): ({ cut: Cut } | { fault: Fault })[] => {
       const scene = session.scenes.find((one) => one.id === place.patch.scene)!;
       const reference = usable.find(({ patch }) => patch.scene === scene.id && patch.role === 'reference');
-      if (!reference) {
-        const words = `“${place.patch.id}” has no usable reference patch beside it in “${scene.id}”: what the polarizer does there can’t be told.`;
-        result.faults.push(fault('reference-missing', 'error', [], words));
-        return [];
-      }
+      if (!reference) return [{ fault: referenceMissing(place.patch.id, scene.id) }];
       const cut = cutAt(filter, place, reference, { scene, session, space });
       if (!cut) return [];
       const lost = anglesLost(cut, filter, scene, session);
-      if (lost) {
-        const takes = cut.readings.points.map((one) => one.take);
-        result.faults.push(fault('ring-angles-lost', 'error', takes, `“${place.patch.id}”: ${lost}`));
-        someLost = true;
-        return [];
-      }
-      return [cut];
+      return [lost ? { fault: lost } : { cut }];
     });
-  const best = cuts.sort((a, b) => b.cut.value - a.cut.value)[0];
+  const faults = told.flatMap((one) => ('fault' in one ? [one.fault] : []));
+  const [best] = told.flatMap((one) => ('cut' in one ? [one.cut] : [])).sort((a, b) => b.cut.value - a.cut.value);
   // The place that can't be told may be the one that darkens most.
-  if (!best || someLost) return null;
-  if (best.cut.u95 > WIDEST_CUT) {
-    const words = `What it does at “${best.readings.patch}” would be uncertain by ${best.cut.u95.toFixed(2)} stop; it is withheld.`;
-    result.faults.push(
-      fault(
-        'too-dark',
-        'error',
-        best.readings.points.map((one) => one.take),
-        words,
-      ),
-    );
-    return null;
-  }
-  return best;
+  if (!best || faults.some((one) => one.code === 'ring-angles-lost')) return { figures: null, faults };
+  if (best.cut.u95 <= WIDEST_CUT) return { figures: best, faults };
+  const takes = best.readings.points.map((one) => one.take);
+  return { figures: null, faults: [...faults, cutWithheld(takes, best.readings.patch, best.cut.u95)] };
 }
 
 function cutAt(
-  filter: Filter,
-  place: Place,
-  reference: Place,
+  filter: string,
+  place: PreparedPatch,
+  reference: PreparedPatch,
   { scene, session, space }: { scene: Scene; session: Session; space: ColorSpace },
 ): Cut | null {
   const luminance = luminanceRow(space);
   const degreesOf = ringOf(session);
-  const front = takeStrengths(place.series!, filter.id, luminance);
-  const back = takeStrengths(reference.series!, filter.id, luminance);
+  const front = takeStrengths(place.series!, filter, luminance);
+  const back = takeStrengths(reference.series!, filter, luminance);
   const pairs = front.flatMap((one) => {
     const other = back.find(({ take }) => take === one.take);
     return other ? [{ front: one, back: other, degrees: degreesOf(one.take), stops: one.stops - other.stops }] : [];
@@ -116,7 +94,7 @@ function cutAt(
     const atDegrees = (fit.axisDegrees + 90) % 180;
     return {
       cut,
-      readings: { ...common, atDegrees, curve: curveOf(fit), ...inWords(cut.value, place, scene, session) },
+      readings: { ...common, atDegrees, curve: curveOf(fit), sentence: inWords(cut.value, place, scene, session) },
     };
   }
   // Takes of one ring angle are repeats; the angle that cuts most speaks.
@@ -138,25 +116,26 @@ function cutAt(
     readings: {
       ...common,
       ...(degrees === undefined ? {} : { atDegrees: degrees }),
-      ...inWords(cut.value, place, scene, session),
+      sentence: inWords(cut.value, place, scene, session),
     },
   };
 }
 
 /**
- * Why the largest of the takes that are left says too little: enough angles were shot for the whole turn, and the one that cuts most may be
+ * A fault where the largest of the takes that are left says too little: enough angles were shot for the whole turn, and the one that cuts most may be
  * among those that can't be used. `null` where nothing was lost, or the rest still carries the turn.
  */
-function anglesLost({ readings }: Cut, filter: Filter, scene: Scene, session: Session): string | null {
+function anglesLost({ readings }: Cut, filter: string, scene: Scene, session: Session): Fault | null {
   if (readings.curve !== undefined) return null;
   const degreesOf = ringOf(session);
   const shot = session.takes
-    .filter((take) => take.scene === scene.id && take.filter === filter.id && take.role !== 'bracket')
+    .filter((take) => take.scene === scene.id && take.filter === filter && take.role !== 'bracket')
     .flatMap((take) => degreesOf(take.id) ?? []);
   const left = readings.points.flatMap((one) => one.degrees ?? []);
   const [all, some] = [distinctAngles(shot), distinctAngles(left)];
   if (all < 3 || some >= all) return null;
-  return `of its ${all} ring angles only ${some} can be used, too few for the turn: what it does at its best angle would be a guess, and is withheld.`;
+  const takes = readings.points.map((one) => one.take);
+  return ringAnglesLost(takes, readings.patch, all, some);
 }
 
 const meanStops = (list: readonly { stops: number }[]) => list.reduce((sum, one) => sum + one.stops, 0) / list.length;
@@ -167,17 +146,11 @@ function pixelU(a: TakeStrength, b: TakeStrength): number {
   return Math.hypot(still(a), still(b));
 }
 
-function inWords(cut: number, { patch }: Place, scene: Scene, session: Session): { sentence: string } {
+function inWords(cut: number, { patch }: PreparedPatch, scene: Scene, session: Session): string {
   const { surface, incidenceDegrees } = scene.optics ?? {};
-  if (patch.role === 'glare') return { sentence: glareInWords(cut, surface, incidenceDegrees) };
-  const gamma = sunAngleOf(scene, session);
-  const found = `It darkens the sky by ${cut.toFixed(2)} stops at best.`;
-  if (gamma === null)
-    return { sentence: `${found} Enter the angle to the sun, and what a clear sky allows stands beside it.` };
-  const [hazy, clear] = [0.5, 0.85].map((clarity) => skyDarkening(gamma, clarity));
-  return {
-    sentence: `${found} ${gamma.toFixed(0)}° from the sun a hazy sky allows about ${hazy.toFixed(1)}, a very clear one ${clear.toFixed(1)} stops.`,
-  };
+  return patch.role === 'glare'
+    ? glareInWords(cut, surface, incidenceDegrees)
+    : skyInWords(cut, sunAngleOf(scene, session));
 }
 
 /** Angle of a scene's view to the sun: as entered, or from place, view and the takes' time; `null` where neither is known. */

@@ -8,7 +8,8 @@ import {
   skyUnevenness,
 } from '../../formulas/optics/rayleigh';
 import { anglesOf, distinctAngles, doubtfulPoints, fitRing, ringDesign, ringDistance, type RingPoint } from './ring';
-import { brewsterDegrees, glareInWords, greatestCut, reflectance } from '../../formulas/optics/fresnel';
+import { brewsterDegrees, greatestCut, reflectance } from '../../formulas/optics/fresnel';
+import { glareInWords } from '../../words/polarizer';
 
 const radians = (degrees: number) => (degrees * Math.PI) / 180;
 

@@ -1,14 +1,16 @@
 /** What the measures of a ring share: takes' angles, what a fit's scatter adds, its curve for drawing. */
-import type { ColorSpace } from '../../formulas/color/spaces';
 import type { UncertaintyPart } from '../strength/takeStrengths';
-import type { RingFit } from './ring';
+import type { Fault } from '../../session/readings';
 import type { Session } from '../../session/schema';
-import type { Place } from '../strength/places';
+import type { Seen } from '../seen';
+import type { RingFit } from './ring';
 
-export interface RingParts {
-  places: readonly Place[];
-  session: Session;
-  space: ColorSpace;
+export type RingSeen = Pick<Seen, 'places' | 'session' | 'space'>;
+
+/** Figures, as far as the footage carries them, and why it doesn't carry others. */
+export interface Found<T> {
+  figures: T;
+  faults: Fault[];
 }
 
 /** Ring angle of a take by its id, as noted. */

@@ -1,13 +1,15 @@
 /** A polarizer on a camera that turns about: how far the sky darkens, heading by heading. */
-import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
-import type { TurnMoment } from './turns';
+import { luminanceRow } from '../../formulas/color/spaces';
 import { turned, wayBetween } from '../../formulas/geometry/angles';
-import { sunPosition } from '../../formulas/sun/sun';
 import { skyRose } from '../../formulas/optics/rayleigh';
-import { fault } from '../../words/faults';
-import type { FilterReadings, SkyTurn } from '../../session/readings';
-import type { Session } from '../../session/schema';
+import { sunPosition } from '../../formulas/sun/sun';
 import { CLIPPED_SHARE } from '../../reading/byTake';
+import type { Fault, SkyTurn } from '../../session/readings';
+import type { Session } from '../../session/schema';
+import { bareTurnMissing, headingsClipped, turnInWords } from '../../words/polarizer';
+import type { Seen } from '../seen';
+import type { Found } from './rings';
+import type { TurnMoment } from './turns';
 
 /** Bare headings farther than this from a filtered one say nothing of it, degrees. */
 const NEAR_DEGREES = 30;
@@ -21,33 +23,25 @@ interface Level {
   u: number;
 }
 
-/** Adds the darkening by heading from the first scene that was turned about in with the filter and bare. */
-export function addSkyTurn(
-  result: FilterReadings,
-  moments: readonly TurnMoment[],
-  session: Session,
-  space: ColorSpace,
-): void {
+/** The darkening by heading from the first scene that was turned about in with the filter and bare. */
+export function skyTurn(
+  filter: string,
+  { turns, session, space }: Pick<Seen, 'turns' | 'session' | 'space'>,
+): Found<SkyTurn | null> {
   const luminance = luminanceRow(space);
+  const faults: Fault[] = [];
   for (const scene of session.scenes) {
-    const here = moments.filter((one) => one.scene === scene.id);
-    const own = here.filter((one) => one.filter === result.filter);
+    const here = turns.filter((one) => one.scene === scene.id);
+    const own = here.filter((one) => one.filter === filter);
     if (own.length === 0) continue;
     const takes = own.map((one) => one.take);
-    const bare = here
-      .filter((one) => one.filter === null)
-      .filter(isUsable)
-      .map(levelOf);
+    const bare = here.filter((one) => one.filter === null && isUsable(one)).map(levelOf);
     if (bare.length === 0) {
-      const words = `The turn of “${scene.id}” has no usable bare turn to compare with.`;
-      result.faults.push(fault('bare-missing', 'error', takes, words));
+      faults.push(bareTurnMissing(takes, scene.id));
       continue;
     }
     const usable = own.filter(isUsable);
-    if (usable.length < own.length) {
-      const words = `${own.length - usable.length} of ${own.length} headings of the turn are clipped at the sky or its reference; they are left out.`;
-      result.faults.push(fault('clipped', 'warning', takes, words));
-    }
+    if (usable.length < own.length) faults.push(headingsClipped(takes, own.length - usable.length, own.length));
     const points = usable
       .map(levelOf)
       .flatMap((level) => {
@@ -55,10 +49,9 @@ export function addSkyTurn(
         return base ? [darkening(level, base, luminance)] : [];
       })
       .sort((a, b) => a.heading - b.heading);
-    if (points.length < 3) continue;
-    result.polarizer = { ...result.polarizer, turn: turnReadings(scene.id, points, session) };
-    return;
+    if (points.length >= 3) return { figures: turnReadings(scene.id, points, session), faults };
   }
+  return { figures: null, faults };
 }
 
 function isUsable({ sky, reference }: TurnMoment): boolean {
@@ -111,7 +104,6 @@ function turnReadings(scene: string, points: SkyTurn['points'], session: Session
   const sun = optics?.place && times.length > 0 ? sunPosition(new Date(times[0]), optics.place) : null;
   const [darkest] = [...points].sort((a, b) => b.stops.value - a.stops.value);
   const [lightest] = [...points].sort((a, b) => a.stops.value - b.stops.value);
-  const found = `The sky darkens most at ${darkest.heading.toFixed(0)}°, by ${darkest.stops.value.toFixed(2)} stops, and least at ${lightest.heading.toFixed(0)}°, by ${lightest.stops.value.toFixed(2)}.`;
   const aside = sun && Math.abs(wayBetween(sun.azimuth, darkest.heading));
   return {
     scene,
@@ -119,9 +111,6 @@ function turnReadings(scene: string, points: SkyTurn['points'], session: Session
     ...(sun
       ? { sun, expected: skyRose(sun, optics?.view?.altitude ?? 20).map(({ azimuth, stops }) => [azimuth, stops]) }
       : {}),
-    sentence:
-      aside === null
-        ? `${found} Enter the place, and the sun stands beside it.`
-        : `${found} That is ${aside.toFixed(0)}° from the sun’s heading; a clear sky polarizes most at right angles to it.`,
+    sentence: turnInWords(darkest, lightest, aside),
   };
 }

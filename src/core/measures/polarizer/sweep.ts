@@ -1,88 +1,88 @@
 /** The ring sweep at a screen: brightest, darkest, axis, and takes whose angle can't be right. */
-import { castColor } from '../cast/cast';
 import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
-import { inheritedParts, ownRelativeU, takeStrengths, type TakeStrength } from '../strength/takeStrengths';
 import { wayBetween } from '../../formulas/geometry/angles';
-import { anglesOf, distinctAngles, doubtfulPoints, ringDesign, type RingFit, type RingPoint } from './ring';
-import { fault } from '../../words/faults';
-import type { Filter, Scene } from '../../session/schema';
-import type { FilterReadings, PolarizerReadings, Reading, SweepPoint } from '../../session/readings';
 import { combine, reading } from '../../formulas/statistics/budget';
-import type { Place } from '../strength/places';
-import { curveOf, ringOf, scatterPart, type RingParts } from './rings';
+import type { Fault, PolarizerReadings, Reading, SweepPoint } from '../../session/readings';
+import type { Scene } from '../../session/schema';
+import {
+  brightestWithheld,
+  extinctionWithheld,
+  ringAngleAsked,
+  sweepInWords,
+  sweepTooShort,
+  type SweepCheck,
+} from '../../words/polarizer';
+import { castColor } from '../cast/cast';
+import type { PreparedPatch } from '../strength/preparedPatch';
+import { inheritedParts, ownRelativeU, takeStrengths, type TakeStrength } from '../strength/takeStrengths';
+import { anglesOf, distinctAngles, doubtfulPoints, ringDesign, type RingFit, type RingPoint } from './ring';
+import { curveOf, ringOf, scatterPart, type Found, type RingSeen } from './rings';
 
 /** Figures less certain than these say nothing; our own judgement, in stops and degrees. */
 const WIDEST = { brightest: 0.15, darkest: 0.5, axisDegrees: 5 };
+/** What the advice on numbers of angles reckons with where extinction is withheld, in stops. */
+const ASSUMED_EXTINCTION = 8;
 /** Numbers of angles that the advice speaks of. */
 const DESIGNS = [3, 7, 13];
 /** A screen's level is read where the session placed it. */
 const SCREEN_ROLES = ['neutral', 'frame', 'field', 'reference'];
 
-/** The sweep at the first screen that shows the filter. */
-export function sweepAt(
-  result: FilterReadings,
-  filter: Filter,
-  { places, session, space }: RingParts,
-): PolarizerReadings {
+/** The sweep at the first screen that shows the filter with three angles or more. */
+export function sweepAt(filter: string, { places, session, space }: RingSeen): Found<PolarizerReadings> {
   const luminance = luminanceRow(space);
   const degreesOf = ringOf(session);
+  const faults: Fault[] = [];
   for (const scene of session.scenes.filter((one) => one.kind === 'screen')) {
     const here = SCREEN_ROLES.flatMap((role) =>
       places.filter(({ patch, series }) => patch.scene === scene.id && patch.role === role && series),
     );
-    const place = here.find(({ seen }) => seen.has(filter.id));
+    const place = here.find(({ seen }) => seen.has(filter));
     if (!place) continue;
-    const takes = takeStrengths(place.series!, filter.id, luminance);
-    const ids = takes.map((one) => one.take);
+    const takes = takeStrengths(place.series!, filter, luminance);
     const noted = takes.filter((one) => degreesOf(one.take) !== undefined);
     const points = noted.map((one) => pointOf(one, degreesOf(one.take)!));
-    if (distinctAngles(points.map((one) => one.degrees)) < 3 || points.length < 3) {
-      const words = `The ring sweep at “${scene.id}” has ${points.length === 0 ? 'no noted angle' : `${distinctAngles(points.map((one) => one.degrees))} different angle${points.length === 1 ? '' : 's'}`}; three are needed to know the brightest and the darkest.`;
-      result.faults.push(fault('sweep-too-short', 'error', ids, words));
+    const angles = points.length === 0 ? 0 : distinctAngles(points.map((one) => one.degrees));
+    if (angles < 3) {
+      faults.push(
+        sweepTooShort(
+          takes.map((one) => one.take),
+          scene.id,
+          angles,
+        ),
+      );
       continue;
     }
     const { doubtful, fit } = doubtfulPoints(points);
     if (!fit) continue;
-    const kept = noted.filter((_, i) => !doubtful.includes(i));
-    for (const i of doubtful) askForAngle(result, noted[i], fit, points[i].degrees);
-    for (const take of takes.filter((one) => !noted.includes(one))) askForAngle(result, take, fit, null);
-    return sweepReadings(result, {
+    const anglesFor = (take: TakeStrength) =>
+      // A ring is read to a degree.
+      anglesOf(fit, 2 ** -take.stops).map((one) => Math.round(one) % 180);
+    faults.push(
+      ...doubtful.map((i) => ringAngleAsked(noted[i].take, points[i].degrees, anglesFor(noted[i]))),
+      ...takes.filter((one) => !noted.includes(one)).map((one) => ringAngleAsked(one.take, null, anglesFor(one))),
+    );
+    const found = sweepReadings({
       scene,
       place,
       takes,
-      kept,
+      kept: noted.filter((_, i) => !doubtful.includes(i)),
       doubtful: doubtful.map((i) => noted[i].take),
       fit,
       space,
       degreesOf,
     });
+    return { figures: found.figures, faults: [...faults, ...found.faults] };
   }
-  return {};
+  return { figures: {}, faults };
 }
 
 function pointOf(take: TakeStrength, degrees: number): RingPoint {
   return { degrees, ratio: 2 ** -take.stops, relativeU: ownRelativeU(take) };
 }
 
-/** Names a take whose angle is missing or can't be right, with the angles that its picture allows. */
-function askForAngle(result: FilterReadings, take: TakeStrength, fit: RingFit, noted: number | null): void {
-  // A ring is read to a degree.
-  const angles = anglesOf(fit, 2 ** -take.stops).map((one) => Math.round(one) % 180);
-  const possible =
-    angles.length === 0
-      ? 'no angle at all: is it a picture of this filter?'
-      : [...new Set(angles.map((one) => `${one.toFixed(0)}°`))].join(' or ');
-  const words =
-    noted === null
-      ? `${take.take} notes no ring angle. By its light it fits ${possible}; it is left out of the sweep.`
-      : `${take.take} is noted at ${noted}°, but by its light it fits ${possible}; it is left out of the sweep.`;
-  const code = noted === null ? 'ring-angle-missing' : 'ring-angle-doubtful';
-  result.faults.push({ ...fault(code, 'warning', [take.take], words), angles });
-}
-
 interface Sweep {
   scene: Scene;
-  place: Place;
+  place: PreparedPatch;
   takes: TakeStrength[];
   kept: TakeStrength[];
   doubtful: string[];
@@ -91,7 +91,7 @@ interface Sweep {
   degreesOf: (take: string) => number | undefined;
 }
 
-function sweepReadings(result: FilterReadings, sweep: Sweep): PolarizerReadings {
+function sweepReadings(sweep: Sweep): Found<PolarizerReadings> {
   const { scene, place, takes, kept, doubtful, fit, space, degreesOf } = sweep;
   const series = place.series!;
   const expand = (sensitivities: readonly number[]) =>
@@ -106,22 +106,18 @@ function sweepReadings(result: FilterReadings, sweep: Sweep): PolarizerReadings 
   const bright = u.brightest.u95 <= WIDEST.brightest ? reading(fit.brightest, u.brightest) : null;
   const dark = Number.isFinite(fit.darkest) && u.darkest.u95 <= WIDEST.darkest;
   const axis = u.axis.u95 <= WIDEST.axisDegrees ? reading(fit.axisDegrees, u.axis) : null;
-  if (!bright) {
-    const words = `The brightest of the sweep at “${scene.id}” would be uncertain by ${u.brightest.u95.toFixed(2)} stop; it is withheld. The angles lie too close together, or the takes scatter.`;
-    result.faults.push(fault('sweep-too-short', 'error', ids, words));
-  }
-  if (!dark) {
-    const words = `The darkest of the sweep at “${scene.id}” lies below what its takes can tell; extinction is withheld. It is deeper than ${deepest(fit, expand).toFixed(1)} stops under the brightest.`;
-    result.faults.push(fault('too-dark', 'warning', ids, words));
-  }
+  const faults = [
+    ...(bright ? [] : [brightestWithheld(ids, scene.id, u.brightest.u95)]),
+    ...(dark ? [] : [extinctionWithheld(ids, scene.id, deepest(fit, expand))]),
+  ];
   const offset =
     axis && scene.optics?.screenDegrees !== undefined ? markOffset(axis, scene.optics.screenDegrees) : null;
   const typical = Math.sqrt(
     kept.reduce((sum, one) => sum + ownRelativeU(one) ** 2, 0) / kept.length +
       fit.scatterStops.reduce((sum, one) => sum + (one * Math.LN2) ** 2, 0) / kept.length,
   );
-  const extinction = dark ? fit.darkest - fit.brightest : 8;
-  return {
+  const extinction = dark ? fit.darkest - fit.brightest : ASSUMED_EXTINCTION;
+  const figures: PolarizerReadings = {
     ...(bright ? { brightest: bright } : {}),
     ...(dark
       ? {
@@ -144,9 +140,10 @@ function sweepReadings(result: FilterReadings, sweep: Sweep): PolarizerReadings 
         const { brightest, darkest, axisDegrees } = ringDesign(angles, extinction, typical);
         return { angles, brightest: 2 * brightest, darkest: 2 * darkest, axisDegrees: 2 * axisDegrees };
       }),
-      sentence: sweepInWords(fit, kept.length, offset),
+      sentence: sweepInWords(checkOf(fit, kept.length), offset),
     },
   };
+  return { figures, faults };
 }
 
 /** Extinction that the takes rule out: the least level less twice its uncertainty. */
@@ -160,7 +157,7 @@ function deepest(fit: RingFit, expand: (s: readonly number[]) => { u95: number }
 function sweepPoint(
   take: TakeStrength,
   degrees: number | undefined,
-  series: NonNullable<Place['series']>,
+  series: NonNullable<PreparedPatch['series']>,
   space: ColorSpace,
 ): SweepPoint {
   const { a, b } = castColor(take.channels, space);
@@ -176,18 +173,9 @@ function markOffset(axis: Reading, screenDegrees: number): Reading {
   return { value: wayBetween(screenDegrees, axis.value, 180), u95: axis.u95 };
 }
 
-function sweepInWords(fit: RingFit, count: number, offset: Reading | null): string {
-  const check =
-    fit.freedom === 0
-      ? 'Three angles leave nothing to check the curve with; seven would.'
-      : fit.scatter?.cause === 'ring angles'
-        ? `The takes scatter as if the ring were read to ${fit.scatter.size.toFixed(1)}°.`
-        : fit.scatter
-          ? `The takes scatter by ${(fit.scatter.size / Math.LN2).toFixed(3)} stop beyond their noise.`
-          : `The ${count} takes follow the cos² law to ${fit.residualStops.toFixed(3)} stop.`;
-  if (!offset) return check;
-  const size = Math.abs(offset.value);
-  const mark =
-    size <= offset.u95 ? 'The mark is where it should be.' : `The mark is ${size.toFixed(size < 10 ? 1 : 0)}° off.`;
-  return `${mark} ${check}`;
+function checkOf({ freedom, scatter, residualStops }: RingFit, takes: number): SweepCheck {
+  if (freedom === 0) return { kind: 'unchecked' };
+  if (scatter?.cause === 'ring angles') return { kind: 'angles', degrees: scatter.size };
+  if (scatter) return { kind: 'scatter', stops: scatter.size / Math.LN2 };
+  return { kind: 'fits', takes, residualStops };
 }

@@ -25,7 +25,7 @@ const WIDEST_CORNER_U95 = 0.1;
 /** The fit that a hot spot is judged against keeps clear of it. */
 const CLEAR_OF_CENTER = 0.2;
 
-export interface ShadingReadings {
+export interface FieldShading {
   scene: string;
   corners: Partial<Record<Corner, Reading>>;
   worst?: Reading;
@@ -96,7 +96,7 @@ export function measureShading(
   bare: readonly WeightedField[],
   luminance: readonly number[],
   responseCovariance?: ResolvedResponse['covariance'],
-): ShadingReadings {
+): FieldShading {
   const [shape] = filtered.map((one) => one.field);
   const { columns, rows } = shape;
   const [front, back] = [logMean(filtered), logMean(bare)];

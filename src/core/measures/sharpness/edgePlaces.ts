@@ -1,12 +1,11 @@
 /** Edge patches made ready: which pictures are usable, which were shaken, whether the focus moved between bare takes. */
+import { byTake, CLIPPED_SHARE, meanOf } from '../../reading/byTake';
+import type { FoundFault, ObservedPatch, Observation } from '../../reading/observations';
 import type { PixelRect } from '../../reading/window';
-import type { EdgeMeasurement } from './reduceEdge';
-import type { ObservedPatch, Observation } from '../../reading/observations';
-import { fault } from '../../words/faults';
-import type { Fault } from '../../session/readings';
 import type { Rect } from '../../session/schema';
+import { bareSofter, edgeRefused, pictureShaken, type EdgeRefusal } from '../../words/sharpness';
 import type { EdgeResponse } from './edge';
-import { byTake, CLIPPED_SHARE, meanOf, percent } from '../../reading/byTake';
+import type { EdgeMeasurement } from './reduceEdge';
 
 /** Of the edge at code 0, and contrast over noise: beyond these sharpness is withheld (formats.md). */
 const DARK_SHARE = 0.02;
@@ -25,11 +24,6 @@ const CLEARLY = 4;
 /** One usable picture of an edge. */
 export type UsableEdge = Observation<EdgeResponse> & { pixels: PixelRect; codeStep: number };
 
-export interface EdgeFault {
-  filter: string | null;
-  fault: Fault;
-}
-
 /** One edge patch with its usable pictures, bare and filtered. */
 export interface EdgePlace {
   patch: string;
@@ -42,35 +36,40 @@ export interface EdgePlace {
 }
 
 /** All edge patches of a session, without the pictures that were shaken. */
-export function prepareEdges(gathered: readonly ObservedPatch[]): { places: EdgePlace[]; faults: EdgeFault[] } {
-  const faults: EdgeFault[] = [];
-  const sorted = gathered.filter(({ patch }) => patch.role === 'edge').map((one) => sortOut(one, faults));
-  const shaken = shakenPictures(sorted, faults);
-  const places = sorted.map((place) => {
-    const usable = place.usable.filter((one) => !shaken.has(one.file));
+export function prepareEdges(patches: readonly ObservedPatch[]): { places: EdgePlace[]; faults: FoundFault[] } {
+  const sorted = patches.filter(({ patch }) => patch.role === 'edge').map(sortOut);
+  const shaken = shakenPictures(sorted.map(({ place }) => place));
+  const files = new Set(shaken.map(({ file }) => file));
+  const places = sorted.map(({ place }) => {
+    const usable = place.usable.filter((one) => !files.has(one.file));
     return { ...place, usable, scatter: scatterOf(usable) };
   });
-  faults.push(...focusFaults(places));
+  const faults = [
+    ...sorted.flatMap((one) => one.faults),
+    ...shaken.map(({ filter, fault }) => ({ filter, fault })),
+    ...focusFaults(places),
+  ];
   return { places, faults };
 }
 
-function sortOut({ patch, edges }: ObservedPatch, faults: EdgeFault[]): EdgePlace {
+/** The usable pictures of an edge, and why the others aren't. */
+function sortOut({ patch, edges }: ObservedPatch): { place: EdgePlace; faults: FoundFault[] } {
   const usable: UsableEdge[] = [];
+  const faults: FoundFault[] = [];
   for (const [take, pictures] of byTake(edges)) {
-    const refused: { file: string; reason: string }[] = [];
-    for (const edge of pictures) {
-      const reason = refusal(edge.value);
-      if (reason === null)
-        usable.push({ ...edge, value: edge.value.result as EdgeResponse, codeStep: edge.value.codeStep });
-      else refused.push({ file: edge.file, reason });
-    }
+    const judged = pictures.map((edge) => ({ edge, refusal: refusalOf(edge.value) }));
+    usable.push(
+      ...judged
+        .filter(({ refusal }) => refusal === null)
+        .map(({ edge }) => ({ ...edge, value: edge.value.result as EdgeResponse, codeStep: edge.value.codeStep })),
+    );
+    const refused = judged.flatMap(({ edge, refusal }) => (refusal ? [{ file: edge.file, refusal }] : []));
     if (refused.length === 0) continue;
-    const [{ file, reason }] = refused;
-    const what = pictures.length === 1 ? file : `${refused.length} of ${pictures.length} pictures of ${take}`;
-    const words = `${what}: the edge “${patch.id}” can’t be used, ${reason}.`;
-    faults.push({ filter: pictures[0].filter, fault: fault('edge-unusable', 'error', [take], words) });
+    const told = { ...refused[0], count: refused.length, of: pictures.length };
+    faults.push({ filter: pictures[0].filter, fault: edgeRefused(take, patch.id, told) });
   }
-  return { patch: patch.id, scene: patch.scene, region: regionOf(patch.rect), usable, scatter: 1 };
+  const place = { patch: patch.id, scene: patch.scene, region: regionOf(patch.rect), usable, scatter: 1 };
+  return { place, faults };
 }
 
 /** The outer half of the half diagonal counts as corner. */
@@ -78,14 +77,13 @@ function regionOf({ x, y, width, height }: Rect): EdgePlace['region'] {
   return Math.hypot(x + width / 2 - 0.5, y + height / 2 - 0.5) / Math.SQRT1_2 > 0.6 ? 'corner' : 'center';
 }
 
-function refusal({ result, topShare, zeroShare, codeStep }: EdgeMeasurement): string | null {
-  if (topShare > CLIPPED_SHARE) return `${percent(topShare)} of it is clipped`;
-  if (zeroShare > DARK_SHARE) return `${percent(zeroShare)} of it is at code 0`;
-  if (codeStep < FEWEST_CODES) return `only ${codeStep} codes lie between its dark and its bright side`;
-  if ('refused' in result) return result.refused;
-  if (result.contrastToNoise < LEAST_CONTRAST_TO_NOISE)
-    return `its contrast is only ${result.contrastToNoise.toFixed(1)} times the noise`;
-  return null;
+function refusalOf({ result, topShare, zeroShare, codeStep }: EdgeMeasurement): EdgeRefusal | null {
+  if (topShare > CLIPPED_SHARE) return { reason: 'clipped', share: topShare };
+  if (zeroShare > DARK_SHARE) return { reason: 'dark', share: zeroShare };
+  if (codeStep < FEWEST_CODES) return { reason: 'few codes', codes: codeStep };
+  if ('refused' in result) return { reason: 'refused', words: result.refused };
+  const { contrastToNoise } = result;
+  return contrastToNoise < LEAST_CONTRAST_TO_NOISE ? { reason: 'noisy', contrastToNoise } : null;
 }
 
 /** How far repeats of one take scatter against their own u, pooled over takes; never below one. */
@@ -104,7 +102,7 @@ function scatterOf(usable: readonly UsableEdge[]): number {
 }
 
 /** Files that are softer than their sharpest repeat at most edges of the scene: the sharpest pictures speak. */
-function shakenPictures(places: readonly EdgePlace[], faults: EdgeFault[]): Set<string> {
+function shakenPictures(places: readonly EdgePlace[]): (FoundFault & { file: string })[] {
   const losses = new Map<string, { take: string; filter: string | null; losses: number[]; clear: number }>();
   for (const { usable } of places)
     for (const repeats of byTake(usable).values()) {
@@ -117,20 +115,16 @@ function shakenPictures(places: readonly EdgePlace[], faults: EdgeFault[]): Set<
         losses.set(file, entry);
       }
     }
-  const shaken = new Set<string>();
-  for (const [file, { take, filter, losses: found, clear }] of losses) {
-    const loss = median(found);
-    if (loss < SHAKEN_SHARE || clear * 2 <= found.length) continue;
-    shaken.add(file);
-    const words = `${file} is softer than the sharpest repeat of ${take} by ${percent(loss)}: shaken, or out of focus. Its edges are left out.`;
-    faults.push({ filter, fault: fault('soft-by-motion', 'warning', [take], words) });
-  }
-  return shaken;
+  return [...losses].flatMap(([file, { take, filter, losses: found, clear }]) => {
+    const loss = upperMedian(found);
+    if (loss < SHAKEN_SHARE || clear * 2 <= found.length) return [];
+    return [{ file, filter, fault: pictureShaken(take, file, loss) }];
+  });
 }
 
 /** Bare takes of a scene that differ in sharpness: nothing was on the lens, so the focus (or the camera) moved. */
-function focusFaults(places: readonly EdgePlace[]): EdgeFault[] {
-  return [...new Set(places.map((place) => place.scene))].flatMap((scene): EdgeFault[] => {
+function focusFaults(places: readonly EdgePlace[]): FoundFault[] {
+  return [...new Set(places.map((place) => place.scene))].flatMap((scene): FoundFault[] => {
     const ratios = new Map<string, number[]>();
     let clear = 0;
     let compared = 0;
@@ -145,11 +139,10 @@ function focusFaults(places: readonly EdgePlace[]): EdgeFault[] {
       for (const level of levels) ratios.set(level.take, [...(ratios.get(level.take) ?? []), level.mtf50 / best.mtf50]);
     }
     const softest = [...ratios]
-      .map(([take, list]) => ({ take, loss: 1 - median(list) }))
+      .map(([take, list]) => ({ take, loss: 1 - upperMedian(list) }))
       .sort((a, b) => b.loss - a.loss)[0];
     if (!softest || softest.loss < FOCUS_SHARE || clear * 2 <= compared) return [];
-    const words = `The bare take ${softest.take} is softer than the other bare takes of “${scene}” by ${percent(softest.loss)}: the focus or the camera moved while nothing was on the lens. The ± of sharpness covers it.`;
-    return [{ filter: null, fault: fault('focus-moved', 'warning', [softest.take], words) }];
+    return [{ filter: null, fault: bareSofter(softest.take, scene, softest.loss) }];
   });
 }
 
@@ -160,7 +153,8 @@ function levelOf(repeats: readonly UsableEdge[]) {
   };
 }
 
-function median(values: readonly number[]): number {
+/** The median; of an even number the larger of the middle two, so that half of the edges must agree. 0 of none. */
+function upperMedian(values: readonly number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
   return sorted[sorted.length >> 1] ?? 0;
 }

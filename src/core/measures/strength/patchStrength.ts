@@ -78,7 +78,7 @@ export interface PatchStrength {
  *
  * @param samples pictures of takes with role `measure`, unusable ones (clipped, black) left out
  */
-export function preparePatch(
+export function seriesOfSamples(
   samples: readonly PatchSample[],
   nominalMarks: boolean,
   responseCovariance?: ResponseCovariance,

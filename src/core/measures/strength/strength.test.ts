@@ -3,7 +3,7 @@ import { expand } from '../../formulas/statistics/budget';
 import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
 import { bareLevelAt, buildBareSeries } from '../../light/bareLevels';
 import { combineStrengths, luminousStops } from './combineStrengths';
-import { patchStrength, preparePatch, type PatchStrength } from './patchStrength';
+import { patchStrength, seriesOfSamples, type PatchStrength } from './patchStrength';
 import type { PatchSample } from '../../reading/observations';
 import { pooledRepeatability } from './repeats';
 
@@ -92,7 +92,7 @@ describe('bare levels', () => {
 
 describe('strength', () => {
   test('locked exposure: an eighth of the light is three stops', () => {
-    const series = preparePatch(
+    const series = seriesOfSamples(
       [sample(null, 0, [0.4, 0.4, 0.4]), sample('nd8', 1, [0.05, 0.05, 0.05]), sample(null, 2, [0.4, 0.4, 0.4])],
       false,
     )!;
@@ -102,7 +102,7 @@ describe('strength', () => {
   test('matched exposure: the settings are taken out', () => {
     // 10/3 stops longer and 0.05 stop brighter than bare: 3.2833 stops.
     const level = 0.4 * 2 ** 0.05;
-    const series = preparePatch(
+    const series = seriesOfSamples(
       [sample(null, 0, [0.4, 0.4, 0.4]), sample('f', 1, [level, level, level], 10 / 3)],
       false,
     )!;
@@ -116,14 +116,20 @@ describe('strength', () => {
       return sample(filter, minute, [light, light, light]);
     };
     // Only one bare take, so nothing is interpolated: the mirrored order alone has to do it.
-    const series = preparePatch([at(null, 0, 0), at('a', 3, 2), at('b', 4, 3), at('b', 5, 3), at('a', 6, 2)], false)!;
+    const series = seriesOfSamples(
+      [at(null, 0, 0), at('a', 3, 2), at('b', 4, 3), at('b', 5, 3), at('a', 6, 2)],
+      false,
+    )!;
     const step = patchStrength(series, 'b', PLACE)!.channels[1] - patchStrength(series, 'a', PLACE)!.channels[1];
     expect(step).toBeCloseTo(1, 12);
   });
 
   test('nominal marks bring their own ±, but not where both marks are the same', () => {
     const u = (exposure: number) => {
-      const series = preparePatch([sample(null, 0, [0.4, 0.4, 0.4]), sample('f', 1, [0.3, 0.3, 0.3], exposure)], true)!;
+      const series = seriesOfSamples(
+        [sample(null, 0, [0.4, 0.4, 0.4]), sample('f', 1, [0.3, 0.3, 0.3], exposure)],
+        true,
+      )!;
       const strength = patchStrength(series, 'f', PLACE)!;
       return expand([...strength.own, ...strength.shared], SRGB).u;
     };
@@ -132,7 +138,7 @@ describe('strength', () => {
   });
 
   test('without a bare picture there is nothing to compare with', () =>
-    expect(preparePatch([sample('f', 0, [0.1, 0.1, 0.1])], false)).toBeNull());
+    expect(seriesOfSamples([sample('f', 0, [0.1, 0.1, 0.1])], false)).toBeNull());
 });
 
 describe('several places', () => {

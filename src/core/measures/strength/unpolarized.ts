@@ -3,12 +3,13 @@ import { patchStrength, type PatchStrength } from './patchStrength';
 import { takeStrengths, ownRelativeU, type TakeStrength } from './takeStrengths';
 import { distinctAngles, fitRing, ringDistance } from '../polarizer/ring';
 import type { Triple } from '../../reading/patchStatistics';
-import { fault } from '../../words/faults';
+import { lightPolarized } from '../../words/strength';
 import type { Fault } from '../../session/readings';
 import type { Session } from '../../session/schema';
+import type { Contribution } from '../../formulas/statistics/budget';
 import { commonMode } from '../../formulas/statistics/covariance';
 import { meanOf } from '../../reading/byTake';
-import type { Place } from './places';
+import type { PreparedPatch } from './preparedPatch';
 
 /** Differences with the ring below this are not worth a word, in stops. Our own judgement. */
 const WORTH_A_WORD = 0.02;
@@ -17,7 +18,7 @@ const NEARLY_CROSSED = 10;
 
 /** Strength of a polarizing filter at one place; `null` where it has no picture there. */
 export function unpolarizedStrength(
-  { patch, series }: Place,
+  { patch, series }: PreparedPatch,
   filter: string,
   session: Session,
   luminance: readonly number[],
@@ -36,28 +37,14 @@ export function unpolarizedStrength(
   const noise = (4 * Math.max(...noted.map(({ take }) => ownRelativeU(take)))) / Math.LN2;
   if (range < Math.max(WORTH_A_WORD, noise)) return { strength, fault: null };
   const averaged = count >= 3 ? overTheTurn(noted) : overTwo(noted);
-  const size = `The light of “${patch.scene}” is itself partly polarized: the strength changes by ${range.toFixed(2)} stop with the ring`;
-  const takes = strength.takes;
-  if (averaged)
-    return {
-      strength: { ...strength, channels: averaged },
-      fault: fault('light-polarized', 'info', takes, `${size}; the mean over a whole turn is given.`),
-    };
-  return {
-    strength: {
-      ...strength,
-      own: [
-        ...strength.own,
-        { source: 'polarized light', covariance: commonMode(range / 2), degreesOfFreedom: Infinity },
-      ],
-    },
-    fault: fault(
-      'light-polarized',
-      'warning',
-      takes,
-      `${size}, and its two angles don’t lie 90° apart: what they leave open is in the ±.`,
-    ),
+  const told = lightPolarized(strength.takes, patch.scene, range, averaged !== null);
+  if (averaged) return { strength: { ...strength, channels: averaged }, fault: told };
+  const open: Contribution = {
+    source: 'polarized light',
+    covariance: commonMode(range / 2),
+    degreesOfFreedom: Infinity,
   };
+  return { strength: { ...strength, own: [...strength.own, open] }, fault: told };
 }
 
 type Noted = { take: TakeStrength; degrees: number }[];

@@ -4,8 +4,7 @@ import { logOf, notedOffset, readLog } from '../planning/shootLog';
 import { plannedOf } from '../planning/planned';
 import type { PlannedTake } from '../planning/plan';
 import type { Session } from '../../session/schema';
-import { inRow, type FileToLay, type LaidFile } from './laidFile';
-import type { TakeSpot } from './spots';
+import { inRow, type FileToLay, type LaidFile, type TakeSpot } from './laidFile';
 
 const PREFIX = 'plan ';
 

@@ -1,6 +1,6 @@
 /** Times against the log: the camera's clock, how far a file is from a take, names that contradict the log. */
 import { median } from '../../formulas/statistics/median';
-import type { Evidence, FileToLay, LaidFile, Laying, Place } from './laidFile';
+import type { Evidence, FileToLay, LaidFile, Laying, Spot } from './laidFile';
 import type { NamedFilter, SaidByName } from './names';
 
 /** A take's time against its log, seconds. */
@@ -25,7 +25,7 @@ export function clockIsOff({ clockOffsetSeconds }: Laying): boolean {
 export function clockOffset(
   files: readonly FileToLay[],
   said: readonly SaidByName[],
-  places: readonly Place[],
+  places: readonly Spot[],
 ): number | null {
   const offsets: number[] = [];
   files.forEach((file, i) => {
@@ -49,7 +49,7 @@ export function clockOffset(
 }
 
 /** What the time of a file says of a place. */
-export function ofTime(file: FileToLay, place: Place, offset: number | null): Evidence[] {
+export function ofTime(file: FileToLay, place: Spot, offset: number | null): Evidence[] {
   if (file.capturedAt === null || place.at === undefined || place.at === null) return [];
   const apart = (Date.parse(file.capturedAt) - place.at - (offset ?? 0)) / 1000;
   const score = 2.5 - Math.min(6, apart ** 2 / (2 * TIME_SIGMA ** 2));
@@ -61,13 +61,13 @@ export function againstLog(
   file: FileToLay,
   said: SaidByName,
   laid: LaidFile,
-  places: readonly Place[],
+  places: readonly Spot[],
   filters: readonly NamedFilter[],
   offset: number | null,
 ): LaidFile | null {
   if (said.filter === undefined || file.capturedAt === null) return null;
   const taken = Date.parse(file.capturedAt) - (offset ?? 0);
-  const nearest = (which: (place: Place) => boolean) =>
+  const nearest = (which: (place: Spot) => boolean) =>
     places
       .filter((place) => typeof place.at === 'number' && which(place))
       .map((place) => ({ place, apart: Math.abs(taken - place.at!) / 1000 }))

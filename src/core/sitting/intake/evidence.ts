@@ -3,7 +3,7 @@ import { nominalStops } from '../../session/notation';
 import { isEven, likeness, type Look } from './look';
 import { median } from '../../formulas/statistics/median';
 import { POLARIZED_SCENES } from '../../session/polarizing';
-import type { Evidence, FileToLay, KnownFile, Place } from './laidFile';
+import type { Evidence, FileToLay, KnownFile, Spot } from './laidFile';
 import type { NamedFilter, SaidByName } from './names';
 
 /** Labels lie and lights drift: what a filter's strength may differ by, stops. */
@@ -14,7 +14,7 @@ const EXPOSURE_SIGMA = 0.2;
 const EVEN_KINDS = new Set<string>(['flat', 'screen']);
 
 /** What a name says of a place. */
-export function ofName(said: SaidByName, place: Place, filters: readonly NamedFilter[]): Evidence[] {
+export function ofName(said: SaidByName, place: Spot, filters: readonly NamedFilter[]): Evidence[] {
   const found: Evidence[] = [];
   if (said.filter !== undefined) {
     const same = said.filter === place.filter;
@@ -50,7 +50,7 @@ export const levelOf = ({ lightLog2, exposureLog2 }: FileToLay) =>
 export function bareLevels(
   files: readonly FileToLay[],
   said: readonly SaidByName[],
-  places: readonly Place[],
+  places: readonly Spot[],
   known: readonly KnownFile[],
 ): Levels {
   const levels = new Map<string, { log2: number; sure: boolean }>();
@@ -80,7 +80,7 @@ function fits(file: FileToLay, said: SaidByName, kind: string): boolean {
 export function ofStrength(
   file: FileToLay,
   said: SaidByName,
-  place: Place,
+  place: Spot,
   filters: readonly NamedFilter[],
   bare: Levels,
 ): Evidence[] {
@@ -110,7 +110,7 @@ export function offFrom(stops: number, filterId: string | null, filters: readonl
 }
 
 /** What a file's exposure says of a take whose exposure is known. */
-export function ofExposure(file: FileToLay, place: Place): Evidence[] {
+export function ofExposure(file: FileToLay, place: Spot): Evidence[] {
   if (file.exposureLog2 === null || place.exposureLog2 === undefined || place.exposureLog2 === null) return [];
   const apart = file.exposureLog2 - place.exposureLog2;
   const score = 1.5 - Math.min(4.5, apart ** 2 / (2 * EXPOSURE_SIGMA ** 2));
@@ -125,7 +125,7 @@ export function ofExposure(file: FileToLay, place: Place): Evidence[] {
 export function scenesViews(
   files: readonly FileToLay[],
   said: readonly SaidByName[],
-  places: readonly Place[],
+  places: readonly Spot[],
   known: readonly KnownFile[],
 ) {
   const views = new Map<string, Look>();
@@ -139,7 +139,7 @@ export function scenesViews(
 }
 
 /** What a file shows against what a scene looks like. */
-export function ofView(file: FileToLay, place: Place, views: ReadonlyMap<string, Look>): Evidence[] {
+export function ofView(file: FileToLay, place: Spot, views: ReadonlyMap<string, Look>): Evidence[] {
   if (!file.look) return [];
   const even = isEven(file.look);
   if (even || EVEN_KINDS.has(place.kind)) {

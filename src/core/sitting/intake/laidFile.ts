@@ -13,7 +13,7 @@ export interface FileToLay {
 }
 
 /** A take, or a filter on a scene, that files may belong to. */
-export interface Place {
+export interface Spot {
   id: string;
   filter: string | null;
   scene: string;
@@ -28,6 +28,13 @@ export interface Place {
   /** Score it has before anything is known: below 0 for what is seldom meant. */
   prior?: number;
 }
+
+/** A take of a session, or a new one of a filter on a scene. */
+export type TakeSpot = Spot & {
+  take: string | null;
+  /** Id of a planned take that has no footage yet. */
+  planned?: string;
+};
 
 export interface Candidate {
   place: string;

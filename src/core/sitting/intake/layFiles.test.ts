@@ -1,6 +1,6 @@
 import { parseKitShorthand } from '../kits/shorthand';
 import { layFiles } from './layFiles';
-import type { FileToLay, Place } from './laidFile';
+import type { FileToLay, Spot } from './laidFile';
 import { clockIsOff, duration } from './cameraClock';
 import { readName } from './names';
 
@@ -15,7 +15,7 @@ const file = (path: string, more: Partial<FileToLay> = {}): FileToLay => ({
   look: null,
   ...more,
 });
-const anyTake = (scene = 'chart'): Place[] =>
+const anyTake = (scene = 'chart'): Spot[] =>
   [null, ...filters.map((filter) => filter.id)].map((filter) => ({
     id: `${scene}-${filter ?? 'bare'}`,
     filter,
@@ -23,7 +23,7 @@ const anyTake = (scene = 'chart'): Place[] =>
     kind: scene,
   }));
 /** A run sheet: bare, the four ND filters, bare, a minute each. */
-const sheet: Place[] = [null, 'nd4', 'nd8', 'nd16', 'nd32', null].map((filter, i) => ({
+const sheet: Spot[] = [null, 'nd4', 'nd8', 'nd16', 'nd32', null].map((filter, i) => ({
   id: `take-${i + 1}`,
   filter,
   scene: 'chart',
@@ -130,7 +130,7 @@ test.each([
 ])('%d seconds are %s', (seconds, words) => expect(duration(seconds)).toBe(words));
 
 test('a thousand shuffled files of a long sheet are all laid', () => {
-  const long: Place[] = Array.from({ length: 500 }, (_, i) => ({
+  const long: Spot[] = Array.from({ length: 500 }, (_, i) => ({
     ...sheet[i % 6],
     id: `take-${i}`,
     at: START + 60_000 * i,

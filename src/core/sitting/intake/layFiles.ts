@@ -21,7 +21,7 @@ import {
   type KnownFile,
   type LaidFile,
   type Laying,
-  type Place,
+  type Spot,
 } from './laidFile';
 import { againstLog, clockOffset, ofTime } from './cameraClock';
 import { readName, type NamedFilter, type SaidByName } from './names';
@@ -43,7 +43,7 @@ const UNLIKELY = 7;
  */
 export function layFiles(
   files: readonly FileToLay[],
-  places: readonly Place[],
+  places: readonly Spot[],
   filters: readonly NamedFilter[],
   known: readonly KnownFile[] = [],
   byOrder: readonly (string | null)[] = [],
@@ -92,7 +92,7 @@ export function layFiles(
   };
 }
 
-function judge(file: FileToLay, candidates: { place: Place; evidence: Evidence[] }[]): LaidFile {
+function judge(file: FileToLay, candidates: { place: Spot; evidence: Evidence[] }[]): LaidFile {
   const ranked = candidates
     .map(({ place, evidence }): Candidate => ({
       place: place.id,
@@ -132,7 +132,7 @@ function neighbors(
 }
 
 function ofRow(
-  place: Place,
+  place: Spot,
   [before, after]: [number | null, number | null],
   laid: readonly LaidFile[],
   order: ReadonlyMap<string, number>,
@@ -152,7 +152,7 @@ function ofRow(
 function exchanged(
   laid: LaidFile[],
   scored: readonly { file: FileToLay; said: SaidByName }[],
-  places: readonly Place[],
+  places: readonly Spot[],
   filters: readonly NamedFilter[],
   bare: Levels,
 ): LaidFile[] {

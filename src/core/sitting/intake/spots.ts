@@ -2,7 +2,7 @@
 import { parseShutter, exposureLog2 } from '../../formulas/optics/exposure';
 import type { Session } from '../../session/schema';
 import { DRAFT_SCENES, type DraftScene } from './draft';
-import type { Place } from './laidFile';
+import type { Spot, TakeSpot } from './laidFile';
 import type { NamedFilter } from './names';
 import { plannedSpots } from './byPlan';
 
@@ -32,20 +32,13 @@ export function spotId({ scene, filter, bracket }: DraftSpot): string {
 }
 
 /** Every filter on every scene of a bench, bare too, and the bracket. */
-export function draftSpots(filters: readonly NamedFilter[]): (DraftSpot & Place)[] {
+export function draftSpots(filters: readonly NamedFilter[]): (DraftSpot & Spot)[] {
   const spots = DRAFT_SCENES.flatMap((scene) => [
     ...[null, ...filters.map((filter) => filter.id)].map((filter) => ({ scene, filter, bracket: false })),
     { scene, filter: null, bracket: true },
   ]);
   return spots.map((spot) => ({ ...spot, id: spotId(spot), kind: spot.scene, prior: PRIORS[spot.scene] }));
 }
-
-/** A take of a session, or a new one of a filter on a scene. */
-export type TakeSpot = Place & {
-  take: string | null;
-  /** Id of a planned take that has no footage yet. */
-  planned?: string;
-};
 
 /** All takes of a session, and a new take for each filter on each scene. */
 export function sessionSpots(session: Session): TakeSpot[] {

@@ -1,5 +1,5 @@
 /** A day's sun at a place: its path, golden hours, headings for a polarizer, and how long the light stays. */
-import { sunPosition, type Place } from '../../formulas/sun/sun';
+import { sunPosition, type Site } from '../../formulas/sun/sun';
 import type { Direction } from '../../formulas/optics/rayleigh';
 
 export interface SunMoment extends Direction {
@@ -10,7 +10,7 @@ export interface SunMoment extends Direction {
 const STEP_MS = 10 * 60_000;
 
 /** The sun every ten minutes of the 24 hours from a moment on. */
-export function sunPath(fromMs: number, place: Place): SunMoment[] {
+export function sunPath(fromMs: number, place: Site): SunMoment[] {
   return Array.from({ length: 145 }, (_, i) => {
     const timeMs = fromMs + i * STEP_MS;
     return { timeMs, ...sunPosition(new Date(timeMs), place) };

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { patchStrength, preparePatch } from '../../measures/strength/patchStrength';
+import { patchStrength, seriesOfSamples } from '../../measures/strength/patchStrength';
 import type { PatchSample } from '../../reading/observations';
 import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
 import { parseKitShorthand } from '../kits/shorthand';
@@ -165,7 +165,7 @@ describe('the plan', () => {
         exposureLog2: 0,
         statistics: flat(2 ** ((drift * minute) / last - stops(filter))),
       }));
-    const series = preparePatch(samples, false)!;
+    const series = seriesOfSamples(samples, false)!;
     for (const id of ['nd4', 'nd16', 'nd128']) {
       const found = patchStrength(series, id, { scene: 'chart', patch: 'gray', role: 'neutral' })!;
       expect(found.channels[1]).toBeCloseTo(stops(id), 9);

@@ -1,11 +1,11 @@
 /** Sharpness that a filter keeps, from the spectra of an ordinary scene; blur that is the movement's is told from its own. */
-import type { OrdinaryScene } from '../../laying/ordinaryTypes';
-import { median } from '../../formulas/statistics/median';
-import { robustMean } from './fall';
-import { fault } from '../../words/faults';
-import type { Filter } from '../../session/schema';
-import type { FilterReadings } from '../../session/readings';
 import { combine } from '../../formulas/statistics/budget';
+import { median } from '../../formulas/statistics/median';
+import type { OrdinaryScene } from '../../laying/ordinaryTypes';
+import type { Fault, SharpnessReadings } from '../../session/readings';
+import type { Filter } from '../../session/schema';
+import { blurredOneWay, frameSharpnessWithheld, nothingTextured, ownPicturesDiffer } from '../../words/ordinary';
+import { robustMean } from './fall';
 
 /** A ratio less certain than this is withheld (formats.md). */
 const WIDEST_U95 = 0.12;
@@ -16,18 +16,17 @@ const METHOD_U = { stills: 0.015, clips: 0.018 };
 /** Pictures whose fall lies within this many of their own uncertainties of the least speak: the sharpest. */
 const AS_SHARP = 2;
 
-/** Adds what a filter keeps, or why it can't be told. */
-export function addFrameSharpness(result: FilterReadings, scene: OrdinaryScene, { id, name }: Filter): void {
+/** What a filter keeps on an ordinary scene, or why it can't be told. */
+export function estimateFrameSharpness(
+  scene: OrdinaryScene,
+  { id, name }: Filter,
+): { sharpness?: SharpnessReadings; faults: Fault[] } {
   const falls = scene.pictures.flatMap(({ filter, fall, take }) => (filter === id && fall ? [{ ...fall, take }] : []));
   const takes = falls.map(({ take }) => take);
   const filmed = scene.pictures.some(({ filter, seconds }) => filter === id && seconds !== null);
   if (falls.length === 0) {
     const own = scene.pictures.filter((one) => one.filter === id).map(({ take }) => take);
-    const words = `Sharpness on “${scene.patch.scene}” can’t be told: nothing in it is textured, still and shown often enough.`;
-    const remedy =
-      'Shoot two pictures or a clip of each filter, and bare before and after it, of something with fine detail.';
-    result.faults.push({ ...fault('edge-unusable', 'info', own, words), remedy });
-    return;
+    return { faults: [nothingTextured(own, scene.patch.scene)] };
   }
   const typical = [...falls].sort((a, b) => a.u - b.u)[falls.length >> 1].u;
   const least = [...falls].sort((a, b) => a.k - b.k)[Math.min(1, falls.length - 1)].k;
@@ -48,34 +47,24 @@ export function addFrameSharpness(result: FilterReadings, scene: OrdinaryScene, 
     { source: 'zoom between views', u: retained * AT * AT * zoom, degreesOfFreedom: Infinity },
     { source: 'method', u: METHOD_U[filmed ? 'clips' : 'stills'], degreesOfFreedom: Infinity },
   ]); // prettier-ignore
-  if (!(uncertainty.u95 <= WIDEST_U95)) {
-    const words = `Sharpness on “${scene.patch.scene}” would be uncertain by ${uncertainty.u95.toFixed(2)}; it is withheld.`;
-    result.faults.push(fault('edge-unusable', 'error', takes, words));
-    return;
-  }
+  if (!(uncertainty.u95 <= WIDEST_U95))
+    return { faults: [frameSharpnessWithheld(takes, scene.patch.scene, uncertainty.u95)] };
+  const faults: Fault[] = [];
   const kept = (fall: number) => Math.exp(-fall * AT * AT);
   const range = kept(Math.min(...falls.map((one) => one.k))) - kept(Math.max(...falls.map((one) => one.k)));
   const byChance = Math.max(4 * AT * AT * Math.hypot(typical, chance), 0.02);
   if (range > Math.max(1 - retained, 0.03) && range > byChance)
-    result.faults.push(
-      fault('soft-by-motion', 'warning', takes,
-        `${name ?? id}: its own pictures differ in sharpness by ${range.toFixed(2)}, more than the filter takes; wind or the camera moved. The ${sharpest.length} sharpest of ${falls.length} speak.`),
-    ); // prettier-ignore
+    faults.push(ownPicturesDiffer(takes, name ?? id, { range, sharpest: sharpest.length, of: falls.length }));
   const [x, y] = [robustMean(sharpest.map((one) => one.x)).value, robustMean(sharpest.map((one) => one.y)).value];
   const apart = Math.abs(kept(x) - kept(y));
   if (apart > Math.max(0.08, 3 * uncertainty.u) && 1 - Math.min(kept(x), kept(y)) > 0.05)
-    result.faults.push(
-      fault('soft-by-motion', 'warning', takes,
-        `${name ?? id}: blurred along one direction (kept ${kept(x).toFixed(2)} across, ${kept(y).toFixed(2)} up and down), as by a movement during the exposure; the sharpness kept is no figure of the filter's alone.`),
-    ); // prettier-ignore
-  result.sharpness = [
-    ...(result.sharpness ?? []),
-    {
-      patch: scene.patch.id,
-      scene: scene.patch.scene,
-      retained: { value: retained, u95: uncertainty.u95 },
-      atFrequency: AT,
-      budget: uncertainty.lines,
-    },
-  ];
+    faults.push(blurredOneWay(takes, name ?? id, kept(x), kept(y)));
+  const sharpness = {
+    patch: scene.patch.id,
+    scene: scene.patch.scene,
+    retained: { value: retained, u95: uncertainty.u95 },
+    atFrequency: AT,
+    budget: uncertainty.lines,
+  };
+  return { sharpness, faults };
 }

@@ -1,5 +1,5 @@
 /** What most of a figure's ± comes from, and what would make it smaller. */
-import type { BudgetLine } from '../../session/readings';
+import type { BudgetLine } from '../session/readings';
 
 /** By source, as budgets name them: what it is, what helps. */
 const HELP: Readonly<Record<string, { what: string; how: string }>> = {

@@ -6,11 +6,11 @@ import type { PatchSeries } from '../strength/patchStrength';
 import { wayBetween } from '../../formulas/geometry/angles';
 import { ringDistance } from '../polarizer/ring';
 import type { ColorReadings, FilterReadings } from '../../session/readings';
-import type { Session } from '../../session/schema';
 import { combine, reading } from '../../formulas/statistics/budget';
 import { propagate } from '../../formulas/statistics/covariance';
 import { meanOf } from '../../reading/byTake';
-import type { Place } from '../strength/places';
+import type { PreparedPatch } from '../strength/preparedPatch';
+import type { Seen } from '../seen';
 
 /** Chroma below this has no hue and no ratio worth the name (CIE C*ab). Our own judgement. */
 const LEAST_CHROMA = 2;
@@ -31,46 +31,54 @@ interface ColorTake {
   levelU: number;
 }
 
-/** Adds a reading for each color patch that shows the filter. */
-export function addColors(result: FilterReadings, places: readonly Place[], session: Session, space: ColorSpace): void {
+/** What a filter's colors are levelled and chosen by: its other figures, as far as they are known. */
+type Known = Pick<FilterReadings, 'density' | 'polarizer'>;
+
+/** A reading for each color patch that shows the filter. */
+export function estimateColors(
+  filter: string,
+  { places, session, space }: Pick<Seen, 'places' | 'session' | 'space'>,
+  known: Known,
+): ColorReadings[] {
   const rings = new Map(session.takes.map((take) => [take.id, take.setting?.ringDegrees]));
-  const colors = places
+  return places
     .filter(({ patch, series }) => patch.role === 'color' && series)
     .flatMap((place): ColorReadings[] => {
-      const takes = colorTakes(place, result, places, rings, space);
-      const found = takes.length > 0 ? colorReading(place, takes, result, space) : null;
+      const takes = colorTakes(place, filter, known, { places, rings, space });
+      const found = takes.length > 0 ? colorReading(place, takes, known, space) : null;
       return found ? [found] : [];
     });
-  if (colors.length > 0) result.colors = colors;
 }
 
 function colorTakes(
-  place: Place,
-  result: FilterReadings,
-  places: readonly Place[],
-  rings: ReadonlyMap<string, number | undefined>,
-  space: ColorSpace,
+  place: PreparedPatch,
+  filter: string,
+  { density }: Known,
+  {
+    places,
+    rings,
+    space,
+  }: { places: Seen['places']; rings: ReadonlyMap<string, number | undefined>; space: ColorSpace },
 ): ColorTake[] {
   const luminance = luminanceRow(space);
-  const levels = levelsOf(place.patch.scene, result, places, luminance);
-  return takeStrengths(place.series!, result.filter, luminance).flatMap((strength): ColorTake[] => {
+  const levels = levelsOf(place.patch.scene, filter, places, luminance);
+  return takeStrengths(place.series!, filter, luminance).flatMap((strength): ColorTake[] => {
     const own = levels.get(strength.take);
-    const density = result.density?.stops;
     if (!own && !density) return [];
     return [
       {
         strength,
         degrees: rings.get(strength.take),
         bare: bareLightAt(place.series!, strength.timeMs),
-        level: own?.stops ?? density!.value,
-        levelU: own?.u ?? density!.u95 / 2,
+        level: own?.stops ?? density!.stops.value,
+        levelU: own?.u ?? density!.stops.u95 / 2,
       },
     ];
   });
 }
 
 /** Luminous stops by take on the scene's own neutral patches, else its reference patches. */
-function levelsOf(scene: string, { filter }: FilterReadings, places: readonly Place[], luminance: readonly number[]) {
+function levelsOf(scene: string, filter: string, places: Seen['places'], luminance: readonly number[]) {
   const levels = new Map<string, { stops: number; u: number }>();
   for (const role of ['neutral', 'reference']) {
     const here = places.filter(({ patch, series }) => patch.scene === scene && patch.role === role && series);
@@ -91,7 +99,7 @@ function levelsOf(scene: string, { filter }: FilterReadings, places: readonly Pl
 }
 
 /** Takes of the ring angle that matters: where glare or sky is cut most; else where chroma is raised most. */
-function chosenTakes(takes: readonly ColorTake[], { polarizer }: FilterReadings, scene: string, space: ColorSpace) {
+function chosenTakes(takes: readonly ColorTake[], { polarizer }: Known, scene: string, space: ColorSpace) {
   const angles = [...new Set(takes.map((one) => one.degrees))];
   if (angles.length === 1) return takes;
   const best = [polarizer?.glare, polarizer?.sky].find((one) => one?.scene === scene)?.atDegrees;
@@ -122,12 +130,12 @@ function chromaOf({ bare }: ColorTake, level: number, channels: readonly number[
 }
 
 function colorReading(
-  { patch, series }: Place,
+  { patch, series }: PreparedPatch,
   all: readonly ColorTake[],
-  result: FilterReadings,
+  known: Known,
   space: ColorSpace,
 ): ColorReadings | null {
-  const takes = chosenTakes(all, result, patch.scene, space);
+  const takes = chosenTakes(all, known, patch.scene, space);
   const [, a, b] = labOf(takes[0].bare, space);
   if (Math.hypot(a, b) < LEAST_CHROMA) return null;
   const each = takes.map((one) => chromaOf(one, one.level, one.strength.channels, space));

@@ -1,24 +1,18 @@
-/** Figures from ordinary scenes: strength and cast, fall of light, sharpness, what a polarizer darkens, and the light over time. */
-import { type ColorSpace, luminanceRow } from '../../formulas/color/spaces';
-import { luminousStops } from './combineStrengths';
-import { seriesOf, type Shot } from './patchStrength';
-import type { PatchSample } from '../../reading/observations';
-import type { OrdinaryPicture, OrdinaryScene } from '../../laying/ordinaryTypes';
-import type { ResolvedResponse } from '../../light/response';
-import { levelCovariance, solveChannel, type LensFall, type Pair, type SolvedChannel } from './solveScene';
-import { REASONS, type RatioMap } from '../../laying/ratioMap';
-import type { Triple } from '../../reading/patchStatistics';
-import { frameInWords } from '../../reading/facts';
-import { fault } from '../../words/faults';
-import { polarizes } from '../../session/polarizing';
-import type { Filter, Session } from '../../session/schema';
-import type { FilterReadings, LightLine } from '../../session/readings';
-import { accumulate, commonMode, diagonal } from '../../formulas/statistics/covariance';
+/** Strength and cast from ordinary scenes: what the pairs of pictures of a scene tell of its light and of each filter, solved. */
 import type { Contribution } from '../../formulas/statistics/budget';
-import { areasOf } from '../polarizer/areas';
-import { addFrameShading } from '../shading/frameShading';
-import { addFrameSharpness } from '../sharpness/frameSharpness';
-import { lightFaults, repeatFaults, whiteBalanceFaults, type Place } from './places';
+import { accumulate, commonMode, diagonal } from '../../formulas/statistics/covariance';
+import type { OrdinaryPicture, OrdinaryScene } from '../../laying/ordinaryTypes';
+import { REASONS, type RatioMap } from '../../laying/ratioMap';
+import type { ResolvedResponse } from '../../light/response';
+import { frameInWords } from '../../reading/facts';
+import type { FoundFault, PatchSample } from '../../reading/observations';
+import type { Triple } from '../../reading/patchStatistics';
+import { polarizes } from '../../session/polarizing';
+import type { Session } from '../../session/schema';
+import { notLaid, takeIsMute, type MuteReason } from '../../words/ordinary';
+import { seriesOf, type Shot } from './patchStrength';
+import { lightFaults, repeatFaults, whiteBalanceFaults, type PreparedPatch } from './preparedPatch';
+import { levelCovariance, solveChannel, type LensFall, type Pair, type SolvedChannel } from './solveChannel';
 
 /** A filter's pairs at an ordinary scene, solved. */
 export interface SolvedFilter {
@@ -38,9 +32,9 @@ const REGISTERED = {
   coarseClips: { common: 0.0015, own: 0.0018 },
 };
 
-export interface OrdinaryPlace {
+export interface SolvedScene {
   scene: OrdinaryScene;
-  place: Place;
+  place: PreparedPatch;
   filters: Map<string, SolvedFilter>;
 }
 
@@ -49,12 +43,12 @@ const LEAST_CELLS = 0.05;
 
 const NO_LENS: LensFall = { terms: [0, 0, 0], information: [[1, 0, 0], [0, 1, 0], [0, 0, 1]] }; // prettier-ignore
 
-/** Solves what the pairs of a scene tell. */
-export function prepareOrdinary(
+/** Solves what the pairs of a scene tell; `null` without a bare picture whose exposure is known. */
+export function solveOrdinaryScene(
   scene: OrdinaryScene,
   session: Session,
   recovered: ResolvedResponse | null,
-): OrdinaryPlace | null {
+): SolvedScene | null {
   const { pictures, pairs, patch } = scene;
   const aspect = scene.height / scene.width;
   const isBare = (i: number) => pictures[i].filter === null;
@@ -95,7 +89,7 @@ export function prepareOrdinary(
     return [shotOf(picture, i, solved?.channels ?? bare, i === reference)];
   });
   const series = seriesOf(shots, session.rig.shutterMarks === 'nominal', recovered?.covariance);
-  const faults: Place['faults'] = [];
+  const faults: FoundFault[] = [];
   if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, shots));
   faults.push(
     ...whiteBalanceFaults(shots, patch.scene),
@@ -159,7 +153,7 @@ function shotOf(picture: OrdinaryPicture, at: number, channels: readonly SolvedC
 }
 
 /** Takes of which nothing, or not everything, could be laid on a bare picture. */
-function pairingFaults({ pictures, pairs, unpaired }: OrdinaryScene, linked: ReadonlySet<number>): Place['faults'] {
+function pairingFaults({ pictures, pairs, unpaired }: OrdinaryScene, linked: ReadonlySet<number>): FoundFault[] {
   const takes = [...new Set(unpaired.map(({ take }) => take))];
   return takes.flatMap((take) => {
     const own = pictures.flatMap((one, i) => (one.take === take ? [i] : []));
@@ -168,18 +162,15 @@ function pairingFaults({ pictures, pairs, unpaired }: OrdinaryScene, linked: Rea
     );
     const lost = unpaired.filter((one) => one.take === take);
     const { filter } = pictures[own[0]];
-    const [{ words }] = lost;
-    const [file, tried] = [lost[0].file, lost[0].tried].map(frameInWords);
-    const whole = laid.length === 0;
-    const text = whole
-      ? `${take}: none of its pictures could be laid on a bare one; ${words} (${file} on ${tried}). It is left out.`
-      : `${take}: ${lost.length} of its ${own.length} pictures could not be laid on a bare one; ${words} (${file} on ${tried}). The others speak.`;
-    return [{ filter, fault: fault('registration-failed', whole ? 'error' : 'warning', [take], text) }];
+    const [first] = lost;
+    const [file, tried] = [first.file, first.tried].map(frameInWords);
+    const told = { lost: lost.length, of: own.length, why: first.words, file, tried };
+    return [{ filter, fault: notLaid(take, told, laid.length === 0) }];
   });
 }
 
 /** Takes that were laid on bare ones, of which nothing speaks all the same: clipped or too dark, or no bare take ties them to the rest. */
-function mutedFaults({ pictures, pairs, unpaired }: OrdinaryScene, linked: ReadonlySet<number>): Place['faults'] {
+function mutedFaults({ pictures, pairs, unpaired }: OrdinaryScene, linked: ReadonlySet<number>): FoundFault[] {
   const takes = [...new Set(pictures.map(({ take }) => take))];
   return takes.flatMap((take) => {
     const own = pictures.flatMap((one, i) => (one.take === take ? [i] : []));
@@ -191,100 +182,8 @@ function mutedFaults({ pictures, pairs, unpaired }: OrdinaryScene, linked: Reado
       laid.reduce((sum, { map }) => sum + map.reason.reduce((n, one) => n + (one === digit ? 1 : 0), 0), 0),
     );
     const main = REASONS[counts.indexOf(Math.max(...counts.slice(1)), 1)];
-    const [code, words] = laid.every(({ map }) => tells(map))
-      ? (['registration-failed', 'the bare take that it was laid on lies on no other'] as const)
-      : main === 'clipped'
-        ? (['clipped', 'nearly all of it, or of bare, is clipped'] as const)
-        : main === 'dark'
-          ? (['too-dark', 'nearly all of it, or of bare, is black'] as const)
-          : (['registration-failed', 'nothing in it stands still'] as const);
-    return [{ filter, fault: fault(code, 'error', [take], `${take}: ${words}; it is left out.`) }];
-  });
-}
-
-/** Adds what ordinary scenes tell of a filter beside its strength. */
-export function addOrdinary(
-  result: FilterReadings,
-  filter: Filter,
-  places: readonly OrdinaryPlace[],
-  space: ColorSpace,
-): void {
-  for (const one of places) {
-    const { scene } = one;
-    const solved = one.filters.get(filter.id);
-    const unpaired = scene.unpaired.filter(({ take }) =>
-      scene.pictures.some((p) => p.take === take && p.filter === filter.id),
-    );
-    if (!solved && unpaired.length === 0) continue;
-    const grid = scene.pairs[0]?.map ?? { columns: 0, rows: 0 };
-    const own: NonNullable<FilterReadings['ordinary']>[number] = {
-      scene: scene.patch.scene,
-      patch: scene.patch.id,
-      width: scene.width,
-      height: scene.height,
-      columns: grid.columns,
-      rows: grid.rows,
-      pairs: (solved?.pairs ?? []).map((at, i) => pairOf(scene, at, solved!, i)),
-      unpaired,
-    };
-    result.ordinary = [...(result.ordinary ?? []), own];
-    if (!solved) continue;
-    if (polarizes(filter)) own.areas = areasOf(scene, solved, space);
-    else addFrameShading(result, scene, solved, space);
-    addFrameSharpness(result, scene, filter);
-  }
-}
-
-const DIGITS = REASONS.map((_, i) => String(i));
-const OTHER_LIGHT = REASONS.indexOf('light');
-
-function pairOf({ pictures, pairs }: OrdinaryScene, at: number, { channels }: SolvedFilter, own: number) {
-  const { first, second, homography, agreement, errorPx, map } = pairs[at];
-  const [take, bare] = [pictures[first], pictures[second]];
-  const outliers = channels[1].outliers[own];
-  return {
-    take: take.take,
-    file: take.file,
-    seconds: take.seconds,
-    bareTake: bare.take,
-    bareFile: bare.file,
-    bareSeconds: bare.seconds,
-    homography: homography.map((value) => Math.round(value * 1e7) / 1e7),
-    agreement: Math.round(agreement * 1e3) / 1e3,
-    errorPx: Math.round(errorPx * 1e3) / 1e3,
-    cells: Array.from(map.reason, (reason, cell) => DIGITS[reason === 0 && outliers[cell] ? OTHER_LIGHT : reason]).join(
-      '',
-    ),
-  };
-}
-
-/** The light of each scene over its pictures; a filter's strength is added back to its own. */
-export function lightOver(
-  places: readonly OrdinaryPlace[],
-  filters: readonly FilterReadings[],
-  space: ColorSpace,
-): LightLine[] {
-  const weights = luminanceRow(space);
-  return places.flatMap(({ place }): LightLine[] => {
-    if (!place.series) return [];
-    const [first] = place.series.shots.filter((shot) => shot.filter === null);
-    const base = luminousStops(first.level.map((one) => -one) as Triple, weights).stops;
-    const points = place.series.shots.flatMap((shot) => {
-      const { stops, gradient } = luminousStops(shot.level.map((one) => -one) as Triple, weights);
-      const density = shot.filter === null ? null : filters.find((one) => one.filter === shot.filter)?.density;
-      if (shot.filter !== null && !density) return [];
-      const variance = gradient.reduce(
-        (sum, a, i) => sum + gradient.reduce((part, b, j) => part + a * b * shot.noise[3 * i + j], 0),
-        0,
-      );
-      return {
-        take: shot.take,
-        filter: shot.filter,
-        at: new Date(shot.timeMs).toISOString(),
-        stops: Math.round(1e4 * ((density?.stops.value ?? 0) + base - stops)) / 1e4,
-        u95: Math.round(1e4 * 2 * Math.sqrt(Math.max(0, variance))) / 1e4,
-      };
-    });
-    return [{ scene: place.patch.scene, points: points.sort((a, b) => a.at.localeCompare(b.at)) }];
+    const unconnected = laid.every(({ map }) => tells(map));
+    const reason: MuteReason = unconnected ? 'unconnected' : main === 'clipped' || main === 'dark' ? main : 'moved';
+    return [{ filter, fault: takeIsMute(take, reason) }];
   });
 }

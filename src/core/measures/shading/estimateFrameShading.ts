@@ -3,11 +3,11 @@ import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
 import { CORNERS, type Corner } from './field';
 import type { OrdinaryScene } from '../../laying/ordinaryTypes';
 import { median } from '../../formulas/statistics/median';
-import { ALIKE } from '../strength/solveScene';
-import { fault } from '../../words/faults';
-import type { FilterReadings, Reading } from '../../session/readings';
+import { ALIKE } from '../strength/solveChannel';
+import type { Fault, Reading, ShadingReadings } from '../../session/readings';
+import { cornersWithheld } from '../../words/shading';
 import { combine, reading } from '../../formulas/statistics/budget';
-import type { SolvedFilter } from '../strength/ordinaryStrength';
+import type { SolvedFilter } from '../strength/solvedScene';
 
 /** A corner less certain than this is withheld (formats.md), in stops. */
 const WIDEST_CORNER_U95 = 0.1;
@@ -15,13 +15,12 @@ const WIDEST_CORNER_U95 = 0.1;
 const MODEL_U = 0.0045;
 const COLUMNS = 20;
 
-/** Adds the corners and the map of a filter, unless an even wall told them already. */
-export function addFrameShading(
-  result: FilterReadings,
+/** The corners and the map of a filter on an ordinary scene. */
+export function estimateFrameShading(
   scene: OrdinaryScene,
   { channels, pairs }: SolvedFilter,
   space: ColorSpace,
-): void {
+): { shading: ShadingReadings; faults: Fault[] } {
   const weights = luminanceRow(space);
   const aspect = scene.height / scene.width;
   const diagonal = Math.hypot(1, aspect);
@@ -65,10 +64,6 @@ export function addFrameShading(
       budget = uncertainty.lines;
     }
   }
-  if (withheld > 0)
-    result.faults.push(
-      fault('too-dark', 'error', [], `${withheld} of the corners of “${scene.patch.scene}” would be uncertain by more than 0.1 stop; they are withheld.`),
-    ); // prettier-ignore
   const rows = Math.round(COLUMNS * aspect);
   const grid = (of: (x: number, y: number) => number) => ({
     columns: COLUMNS,
@@ -80,7 +75,7 @@ export function addFrameShading(
     }),
   });
   const [v1, v2, v3] = channels[1].lens.terms;
-  const found = {
+  const shading = {
     scene: scene.patch.scene,
     ordinary: true,
     corners,
@@ -100,8 +95,7 @@ export function addFrameShading(
       return v1 * r2 + v2 * r2 ** 2 + v3 * r2 ** 3;
     }),
   };
-  if (!result.shading) result.shading = found;
-  else result.shading = { ...result.shading, others: [...((result.shading.others as unknown[]) ?? []), found] };
+  return { shading, faults: withheld > 0 ? [cornersWithheld(scene.patch.scene, withheld)] : [] };
 }
 
 /** r², r⁴, r⁶ and a tilt, in half diagonals. */

@@ -1,10 +1,10 @@
 /** Sharpness kept by a filter at each edge patch, or why it can't be told, and what made it soft. */
-import { fault } from '../../words/faults';
-import type { Fault, EdgeReadings } from '../../session/readings';
-import type { EdgeResponse } from './edge';
 import { combine } from '../../formulas/statistics/budget';
-import type { EdgePlace, UsableEdge } from './edgePlaces';
 import { byTake, meanOf } from '../../reading/byTake';
+import type { EdgeReadings, Fault } from '../../session/readings';
+import { sharpnessWithheld, type Softness } from '../../words/sharpness';
+import type { EdgeResponse } from './edge';
+import type { EdgePlace, UsableEdge } from './edgePlaces';
 
 /** A ratio less certain than this is withheld (formats.md). */
 const WIDEST_U95 = 0.12;
@@ -17,6 +17,9 @@ const GAUSSIAN = 0.18739;
 /** Kept less than this is soft enough to ask why; our own judgement, as is how much sharper than bare is no longer chance. */
 const SOFT_BELOW = 0.97;
 const SHARPER_ABOVE = 1.02;
+/** Blur across a shake's direction, and blur where the focus stayed, are below these shares of the other. Our own judgement. */
+const ONE_WAY = 0.3;
+const ONE_REGION = 0.5;
 
 /**
  * The reading of one filter at a prepared edge; a fault where it is withheld; `null` where the filter wasn't seen.
@@ -54,8 +57,7 @@ export function keptSharpness(
     { source: 'method', u: METHOD_U, degreesOfFreedom: Infinity },
   ]);
   if (!(uncertainty.u95 <= WIDEST_U95)) {
-    const words = `Sharpness at “${place.patch}” would be uncertain by ${uncertainty.u95.toFixed(2)}; it is withheld.`;
-    return { withheld: fault('edge-unusable', 'error', front.takes, words) };
+    return { withheld: sharpnessWithheld(front.takes, place.patch, uncertainty.u95) };
   }
   const [frontPicture, backPicture] = [pictureOf(front.shown), pictureOf(back.shown)];
   const kept = {
@@ -144,53 +146,32 @@ function addedBlur(edges: readonly EdgeReadings[]): AddedBlur | null {
   return { value: each.reduce((sum, one) => sum + one.value / one.u ** 2, 0) / weight, u: 1 / Math.sqrt(weight) };
 }
 
-const apart = (a: AddedBlur, b: AddedBlur) => Math.abs(a.value - b.value) > 4 * Math.hypot(a.u, b.u);
-
 /**
  * Why a filter's pictures are soft, as far as its edges can tell. A filter blurs center and corners, and both directions, alike, and
  * never sharpens; a shift of focus moves center and corners apart, a shake blurs one direction.
- *
- * @returns a sentence where the softness is worth one, a fault where it isn't the filter's
  */
-export function whySoft(
-  edges: readonly EdgeReadings[],
-  filter: string,
-  takes: readonly string[],
-): { sentence: string | null; faults: Fault[] } {
-  const softest = Math.min(...edges.map((one) => one.retained.value));
+export function whySoft(edges: readonly EdgeReadings[]): Softness {
   const sharper = edges.filter(({ retained }) => retained.value - retained.u95 > SHARPER_ABOVE);
-  const part = (pick: (one: EdgeReadings) => boolean) => addedBlur(edges.filter(pick));
-  const kept = (region: string) =>
-    meanOf(edges.filter((one) => one.region === region).map((one) => one.retained.value));
-  const [center, corner] = [part((one) => one.region === 'center'), part((one) => one.region === 'corner')];
-  const both = `${kept('center').toFixed(2)} in the center, ${kept('corner').toFixed(2)} in the corners`;
   // Of many edges one strays by chance; two, or one by twice its ±, don't.
   const surely = sharper.some(({ retained }) => retained.value - 2 * retained.u95 > SHARPER_ABOVE);
-  if (sharper.length > 1 || surely) {
-    const names = sharper.map((one) => `“${one.patch}”`).join(', ');
-    const words = `${filter}: sharper than bare at ${names}, which no filter does: the focus moved between the takes.`;
-    return { sentence: words, faults: [fault('focus-moved', 'warning', takes, words)] };
-  }
-  if (!(softest < SOFT_BELOW)) return { sentence: null, faults: [] };
+  if (sharper.length > 1 || surely) return { cause: 'sharper than bare', patches: sharper.map((one) => one.patch) };
+  if (!edges.some(({ retained }) => retained.value < SOFT_BELOW)) return { cause: 'none' };
+  const part = (pick: (one: EdgeReadings) => boolean) => addedBlur(edges.filter(pick));
   const [upright, level] = [part((one) => one.runs === 'upright'), part((one) => one.runs === 'level')];
-  if (
-    upright &&
-    level &&
-    apart(upright, level) &&
-    Math.min(upright.value, level.value) < 0.3 * Math.max(upright.value, level.value)
-  ) {
-    const way = upright.value > level.value ? 'sideways' : 'up and down';
-    const words = `${filter}: blurred ${way} only, as by a shake, rarely by a filter.`;
-    return { sentence: words, faults: [fault('soft-by-motion', 'warning', takes, words)] };
-  }
-  if (!center || !corner)
-    return {
-      sentence: `A shift of focus between the takes would look the same; edges in center and corners tell them apart.`,
-      faults: [],
-    };
-  if (apart(center, corner) && Math.min(center.value, corner.value) < 0.5 * Math.max(center.value, corner.value)) {
-    const words = `${filter}: it keeps ${both}. A filter blurs alike all over, so a shift of focus between the takes has a part in it.`;
-    return { sentence: words, faults: [fault('focus-moved', 'warning', takes, words)] };
-  }
-  return { sentence: `Center and corners are blurred alike, as by the filter itself (${both}).`, faults: [] };
+  if (upright && level && isUneven(upright, level, ONE_WAY))
+    return { cause: 'shake', way: upright.value > level.value ? 'sideways' : 'up and down' };
+  const [center, corner] = [part((one) => one.region === 'center'), part((one) => one.region === 'corner')];
+  if (!center || !corner) return { cause: 'untold' };
+  const kept = (region: EdgeReadings['region']) =>
+    meanOf(edges.filter((one) => one.region === region).map((one) => one.retained.value));
+  return {
+    cause: isUneven(center, corner, ONE_REGION) ? 'focus' : 'filter',
+    kept: { center: kept('center'), corner: kept('corner') },
+  };
+}
+
+/** Whether one blur is surely, and by this factor, less than the other. */
+function isUneven(a: AddedBlur, b: AddedBlur, share: number): boolean {
+  const isApart = Math.abs(a.value - b.value) > 4 * Math.hypot(a.u, b.u);
+  return isApart && Math.min(a.value, b.value) < share * Math.max(a.value, b.value);
 }

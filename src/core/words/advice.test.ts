@@ -1,4 +1,4 @@
-import type { BudgetLine } from '../../session/readings';
+import type { BudgetLine } from '../session/readings';
 import { adviseOn } from './advice';
 
 const line = (source: string, share: number): BudgetLine => ({

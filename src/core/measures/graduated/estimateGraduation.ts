@@ -1,81 +1,96 @@
 /** A graduated filter on the session's even fields: where its line lies, how dense, how wide, how tilted. */
-import { measureCast } from '../cast/cast';
 import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
-import { luminousStops } from '../strength/combineStrengths';
-import { patchStrength } from '../strength/patchStrength';
-import type { Triple } from '../../reading/patchStatistics';
-import type { ObservedPatch } from '../../reading/observations';
-import { fitGraduation, transitionInWords, type GraduationFit } from './fit';
-import { fault } from '../../words/faults';
-import type { FilterReadings, GraduationReadings } from '../../session/readings';
-import type { Rect, Session } from '../../session/schema';
-import { cellEdges } from '../shading/field';
-import { strengthMap } from '../shading/shadingMap';
 import { combine, expand, reading, type Contribution } from '../../formulas/statistics/budget';
 import { solveLinear } from '../../formulas/statistics/leastSquares';
-import type { Place } from '../strength/places';
-import { fieldPair } from '../shading/shading';
+import type { ObservedPatch } from '../../reading/observations';
+import type { Triple } from '../../reading/patchStatistics';
+import type { CastReadings, Fault, GraduationReadings } from '../../session/readings';
+import type { Rect } from '../../session/schema';
+import { evenWallMissing, noGraduation } from '../../words/graduated';
+import { measureCast } from '../cast/cast';
+import type { Seen } from '../seen';
+import { fieldPair } from '../shading/estimateShading';
+import { cellEdges } from '../shading/field';
+import { strengthMap } from '../shading/shadingMap';
+import { luminousStops } from '../strength/combineStrengths';
+import { patchStrength } from '../strength/patchStrength';
+import type { PreparedPatch } from '../strength/preparedPatch';
+import { fitGraduation, transitionInWords, type GraduationFit } from './fit';
 
+/** Scenes whose light isn't even, or is a polarized screen's. */
 const NO_LINE = new Set(['flare', 'screen']);
 /** Columns of the map that is kept for drawing. */
 const DRAWN = 20;
 
-/** Adds the graduation from the first even field that shows the filter. */
-export function addGraduation(
-  result: FilterReadings,
-  places: readonly Place[],
-  gathered: readonly ObservedPatch[],
-  session: Session,
-  space: ColorSpace,
-): void {
+export interface GraduationFinding {
+  graduation?: GraduationReadings;
+  /** Of the dense half. */
+  cast?: CastReadings;
+  faults: Fault[];
+}
+
+/**
+ * The graduation from the first even field that shows the filter.
+ *
+ * @param told faults of the filter that are known already: another reason isn't added to them
+ */
+export function estimateGraduation(
+  filter: string,
+  seen: Pick<Seen, 'places' | 'patches' | 'session' | 'space'>,
+  told: readonly Fault[],
+): GraduationFinding {
+  const { places, patches, session, space } = seen;
   const kindOf = new Map(session.scenes.map((scene) => [scene.id, scene.kind]));
-  const fields = gathered.filter(({ patch }) => patch.role === 'field' && !NO_LINE.has(kindOf.get(patch.scene) ?? ''));
+  const fields = patches.filter(({ patch }) => patch.role === 'field' && !NO_LINE.has(kindOf.get(patch.scene) ?? ''));
+  const faults: Fault[] = [];
   for (const field of fields) {
     const place = places.find(({ patch }) => patch.id === field.patch.id);
-    const pair = place?.series ? fieldPair(field, place, result.filter) : null;
-    if (!place || !pair) continue;
-    if ('withheld' in pair) {
-      result.faults.push(pair.withheld);
-      continue;
-    }
-    const { id: patch, scene, role } = field.patch;
-    const center = patchStrength(place.series!, result.filter, { scene, patch, role });
-    if (!center) continue;
-    const luminance = luminanceRow(space);
-    const map = strengthMap(pair.filtered, pair.bare, luminance);
-    const channels = map.channels.map((channel, c) => channel.map((value) => value + center.channels[c]));
-    const stops = channels[0].map(
-      (_, i) =>
-        luminousStops(
-          channels.map((channel) => channel[i]),
-          luminance,
-        ).stops,
-    );
-    const { rect } = field.patch;
-    const middle = luminousStops(center.channels, luminance);
-    const fit = fitGraduation({
-      ...edgesOf(map, pair.filtered[0].field, rect),
-      stops,
-      // Noise grows with the square root of the darkening where both are exposed alike.
-      noise: map.noise * 2 ** (-middle.stops / 2),
-    });
-    if (!fit) {
-      const words = `“${patch}” shows no graduation of ${result.filter}: its halves are alike.`;
-      result.faults.push(fault('scenes-disagree', 'error', center.takes, words));
-      continue;
-    }
-    const shared = [...center.own, ...center.shared];
-    result.graduation = graduationReadings(scene, fit, expand(shared, middle.gradient), { map, stops });
-    addDenseCast(result, fit, channels, shared, space);
-    return;
+    const found = place ? graduationOn(field, place, filter, space) : null;
+    if (!found) continue;
+    if (!('withheld' in found)) return { ...found, faults };
+    faults.push(found.withheld);
   }
-  const takes = session.takes.filter((take) => take.filter === result.filter).map((take) => take.id);
-  const told = result.faults.some((one) => one.severity === 'error');
-  if (takes.length > 0 && !told) {
-    const words =
-      'A graduated filter is measured over an even wall, and none was shot with it; its halves and its line are withheld.';
-    result.faults.push(fault('field-missing', 'error', takes, words));
-  }
+  const takes = session.takes.filter((take) => take.filter === filter).map((take) => take.id);
+  const hasReason = [...told, ...faults].some((one) => one.severity === 'error');
+  return { faults: takes.length > 0 && !hasReason ? [...faults, evenWallMissing(takes)] : faults };
+}
+
+/** The graduation on one field; `null` where the filter wasn't seen there. */
+function graduationOn(
+  field: ObservedPatch,
+  place: PreparedPatch,
+  filter: string,
+  space: ColorSpace,
+): Omit<GraduationFinding, 'faults'> | { withheld: Fault } | null {
+  const pair = place.series ? fieldPair(field, place, filter) : null;
+  if (!pair || 'withheld' in pair) return pair;
+  const { id: patch, scene, role, rect } = field.patch;
+  const center = patchStrength(place.series!, filter, { scene, patch, role });
+  if (!center) return null;
+  const luminance = luminanceRow(space);
+  const map = strengthMap(pair.filtered, pair.bare, luminance);
+  const channels = map.channels.map((channel, c) => channel.map((value) => value + center.channels[c]));
+  const stops = channels[0].map(
+    (_, i) =>
+      luminousStops(
+        channels.map((channel) => channel[i]),
+        luminance,
+      ).stops,
+  );
+  const middle = luminousStops(center.channels, luminance);
+  const fit = fitGraduation({
+    ...edgesOf(map, pair.filtered[0].field, rect),
+    stops,
+    // Noise grows with the square root of the darkening where both are exposed alike.
+    noise: map.noise * 2 ** (-middle.stops / 2),
+  });
+  if (!fit) return { withheld: noGraduation(center.takes, patch, filter) };
+  const shared = [...center.own, ...center.shared];
+  const cast = denseCast(fit, channels, shared, space);
+  return {
+    graduation: graduationReadings(scene, fit, expand(shared, middle.gradient), { map, stops }),
+    ...(cast ? { cast } : {}),
+  };
 }
 
 /** Edges of a field's cells in heights of the frame from its center. */
@@ -150,13 +165,12 @@ function drawnMap({ columns, rows }: { columns: number; rows: number }, stops: F
 }
 
 /** The cast of the dense half: each channel's dense stops by the line that luminance gave. */
-function addDenseCast(
-  result: FilterReadings,
+function denseCast(
   { shares }: GraduationFit,
   channels: readonly Float64Array[],
   contributions: readonly Contribution[],
   space: ColorSpace,
-): void {
+): CastReadings | null {
   const dense = channels.map((channel) => {
     let [n, s, ss, y, sy] = [0, 0, 0, 0, 0];
     channel.forEach((stops, i) => {
@@ -176,6 +190,5 @@ function addDenseCast(
     );
     return line ? line[0] + line[1] : NaN;
   });
-  if (!dense.every(Number.isFinite)) return;
-  result.cast = measureCast(dense as Triple, contributions, space);
+  return dense.every(Number.isFinite) ? measureCast(dense as Triple, contributions, space) : null;
 }

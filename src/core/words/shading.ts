@@ -1,0 +1,14 @@
+/** Sentences on corners and even fields. */
+import type { Fault } from '../session/readings';
+import { fault } from './faults';
+import { percent } from './numbers';
+
+export function fieldClipped(takes: readonly string[], patch: string, share: number): Fault {
+  const words = `${percent(share)} of the field “${patch}” is clipped; shading is withheld.`;
+  return fault('clipped', 'error', takes, words);
+}
+
+export function cornersWithheld(scene: string, count: number): Fault {
+  const words = `${count} of the corners of “${scene}” would be uncertain by more than 0.1 stop; they are withheld.`;
+  return fault('too-dark', 'error', [], words);
+}

@@ -1,0 +1,48 @@
+/** Sentences on a filter's strength and cast: withheld, in doubt, or not to be had. */
+import type { Fault } from '../session/readings';
+import { fault, type FaultCode } from './faults';
+import { quoted } from './numbers';
+
+/** @param mostly the largest source of its uncertainty */
+export function strengthWithheld(takes: readonly string[], u95: number, limit: number, mostly: string): Fault {
+  const words = `The strength would be uncertain by ${u95.toFixed(2)} stop, more than ${limit}; it is withheld. Most of that is ${mostly}.`;
+  return fault('too-dark', 'error', takes, words);
+}
+
+export function placesDisagree(takes: readonly string[], range: number, birgeRatio: number): Fault {
+  const words = `Its places disagree by ${range.toFixed(2)} stop, ${birgeRatio.toFixed(1)} times what their ± allows; the ± of the mean is widened.`;
+  return fault('scenes-disagree', 'warning', takes, words);
+}
+
+export function castWithheld(takes: readonly string[], u95: number): Fault {
+  return fault('too-dark', 'error', takes, `The cast would be uncertain by ΔE00 ${u95.toFixed(1)}; it is withheld.`);
+}
+
+/** The light of a scene is itself partly polarized, so that a polarizing filter's strength changes with its ring. */
+export function lightPolarized(takes: readonly string[], scene: string, range: number, isAveraged: boolean): Fault {
+  const size = `The light of “${scene}” is itself partly polarized: the strength changes by ${range.toFixed(2)} stop with the ring`;
+  return isAveraged
+    ? fault('light-polarized', 'info', takes, `${size}; the mean over a whole turn is given.`)
+    : fault(
+        'light-polarized',
+        'warning',
+        takes,
+        `${size}, and its two angles don’t lie 90° apart: what they leave open is in the ±.`,
+      );
+}
+
+/** @param cause the fault that keeps every bare picture from being used */
+export function bareUnusable(takes: readonly string[], cause: Fault): Fault {
+  const words = `No usable bare picture to compare with. ${cause.message}`;
+  return fault(cause.code as FaultCode, 'error', [...takes, ...cause.takes], words);
+}
+
+export function unpolarizedMissing(takes: readonly string[]): Fault {
+  const words =
+    'It was shot before polarized light only; the strength of a polarizer comes from a chart or an even wall.';
+  return fault('unpolarized-missing', 'warning', takes, words);
+}
+
+export function bareMissing(takes: readonly string[], scenes: readonly string[]): Fault {
+  return fault('bare-missing', 'error', takes, `There is no usable bare take of ${quoted(scenes)} to compare with.`);
+}
