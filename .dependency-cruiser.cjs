@@ -1,4 +1,5 @@
 /** The architecture's rules: who may import whom. */
+
 module.exports = {
   forbidden: [
     {
@@ -43,6 +44,30 @@ module.exports = {
       severity: 'error',
       from: { path: '^src/(stages|ui)', pathNot: '\\.test\\.tsx?$' },
       to: { path: '^src/(store|jobs|media|simulator|cli)' },
+    },
+    {
+      name: 'truths-are-computed-elsewhere',
+      comment:
+        'Tests and scripts that compare with a truth take it from simulator/expected, which uses general libraries and closed forms, never from what measures.',
+      severity: 'error',
+      from: { path: '^(scripts|e2e)/|^src/(core/[^/]+|core/measures/[^/]+|media/.+|simulator/.+)\\.test\\.tsx?$' },
+      to: {
+        path: '^src/core/(measures/(cast|colors|flare|graduated|ordinary|polarizer|shading|sharpness|strength|variable)|formulas/(color|optics)|judging/rating)/',
+      },
+    },
+    {
+      name: 'expected-is-for-tests',
+      comment: 'Truths are no part of the product.',
+      severity: 'error',
+      from: { path: '^src/', pathNot: ['\\.test\\.tsx?$', '^src/simulator/expected/'] },
+      to: { path: '^src/simulator/expected/' },
+    },
+    {
+      name: 'expected-stands-alone',
+      comment: 'A truth is never computed by the code under test.',
+      severity: 'error',
+      from: { path: '^src/simulator/expected/' },
+      to: { path: '^src/core/', dependencyTypesNot: ['type-only'] },
     },
     { name: 'no-imports-of-tests', severity: 'error', from: {}, to: { path: '\\.(test|spec)\\.tsx?$' } },
     { name: 'resolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },

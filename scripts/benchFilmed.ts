@@ -5,18 +5,17 @@
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { castColor } from '../src/core/measures/cast/cast';
-import { luminanceRow, resolveColorSpace } from '../src/core/formulas/color/spaces';
-import { luminousStops } from '../src/core/measures/strength/combineStrengths';
+import { expectedCast } from '../src/simulator/expected/color';
+import { expectedCorner } from '../src/simulator/expected/shading';
+import { expectedKept } from '../src/simulator/expected/sharpness';
 import { measureSession } from '../src/core/measure';
 import { parseSessionText } from '../src/core/session/parse';
 import { folderSource } from '../src/media/folder';
-import { meanRadius4, trueCorner, trueMtf50 } from '../src/simulator/expected';
+import { expectedStrength } from '../src/simulator/expected/strength';
 import { writeSession } from '../src/simulator/files';
 import { randomPlan } from '../src/simulator/randomBench';
 import type { BenchPlan, ClipPlan } from '../src/simulator/truth';
 
-const SPACE = resolveColorSpace('srgb');
 const FILMED: Omit<ClipPlan, 'codec' | 'bits' | 'quality'> = {
   chroma: '420',
   range: 'limited',
@@ -48,15 +47,12 @@ export async function benchFilmed(width = 3840): Promise<void> {
       const readings = await measureSession(session, folderSource(folder), { createdAt: '', generator: '' });
       for (const truth of plan.filters) {
         const found = readings.filters.find((one) => one.filter === truth.id)!;
-        const stops =
-          luminousStops(truth.stops, luminanceRow(SPACE)).stops + (truth.cornerStops ?? 0) * meanRadius4(plan);
-        const added = ((truth.blurPx ?? 0) * width) / 1200;
-        const kept = trueMtf50(Math.hypot(0.8, added)) / trueMtf50(0.8);
+        const kept = expectedKept(plan, truth);
         const errors = {
-          stop: (found.density?.stops.value ?? NaN) - stops,
-          deltaE00: (found.cast?.deltaE00.value ?? NaN) - castColor(truth.stops, SPACE).deltaE00,
+          stop: (found.density?.stops.value ?? NaN) - expectedStrength(plan, truth),
+          deltaE00: (found.cast?.deltaE00.value ?? NaN) - expectedCast(truth.stops).deltaE00,
           kept: Math.max(...(found.sharpness ?? []).map((one) => Math.abs(one.retained.value - kept))),
-          corner: (found.shading?.worst?.value ?? NaN) - trueCorner(plan, truth.cornerStops ?? 0),
+          corner: (found.shading?.worst?.value ?? NaN) - expectedCorner(plan, truth.cornerStops ?? 0),
         };
         const words = Object.entries(errors).map(([name, error]) => `${name} ${error.toFixed(4)}`);
         console.log(

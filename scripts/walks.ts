@@ -13,13 +13,12 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
-import { castColor } from '../src/core/measures/cast/cast';
-import { resolveColorSpace } from '../src/core/formulas/color/spaces';
 import { measureSession } from '../src/core/measure';
 import { parseSessionText } from '../src/core/session/parse';
 import type { Readings } from '../src/core/session/readings';
 import { folderSource } from '../src/media/folder';
-import { trueCorner } from '../src/simulator/expected';
+import { compareWithTruth, type Comparison } from '../src/simulator/expected/compare';
+import { coverageTable } from '../src/simulator/expected/coverage';
 import { writeSession } from '../src/simulator/files';
 import { blurTexture, PAINT_BLUR, REACH, type Landscape } from '../src/simulator/landscape';
 import { randomWalk, wildWalk, type WalkKind } from '../src/simulator/randomWalk';
@@ -41,12 +40,6 @@ const KINDS: Record<string, WalkKind | 'wild'> = {
   'wild-clips': 'wild',
 }; // prettier-ignore
 
-interface Row {
-  name: string;
-  error: number;
-  u95: number | null;
-}
-
 async function measured(plan: BenchPlan): Promise<Readings> {
   const options = { createdAt: plan.startedAt, generator: 'walks' };
   if (!plan.clips) {
@@ -63,47 +56,16 @@ async function measured(plan: BenchPlan): Promise<Readings> {
   }
 }
 
-function rowsOf(plan: BenchPlan, readings: Readings): Row[] {
-  const space = resolveColorSpace('srgb');
-  return plan.filters.flatMap((filter): Row[] => {
-    const found = readings.filters.find((one) => one.filter === filter.id)!;
-    const [r, g, b] = filter.stops.map((stops) => 2 ** -stops);
-    const luminous = -Math.log2(0.2126 * r + 0.7152 * g + 0.0722 * b);
-    const rows: Row[] = [];
-    if (found.density) {
-      rows.push({ name: 'stops', error: found.density.stops.value - luminous, u95: found.density.stops.u95 });
-      (['r', 'g', 'b'] as const).forEach((c, i) => {
-        const one = found.density!.channels[c];
-        rows.push({ name: 'channel', error: one.value - filter.stops[i], u95: one.u95 });
-      });
-    } else rows.push({ name: 'stops', error: NaN, u95: null });
-    if (found.cast) {
-      const truth = castColor(filter.stops, space);
-      rows.push({ name: 'a*', error: found.cast.a.value - truth.a, u95: found.cast.a.u95 });
-      rows.push({ name: 'b*', error: found.cast.b.value - truth.b, u95: found.cast.b.u95 });
-    }
-    if (plan.walk?.sway) {
-      const angle = found.motion?.seenAngle;
-      const truth = found.motion?.shutterAngle ?? NaN;
-      // In shares of the angle, as it is held to.
-      rows.push({
-        name: `angle ${truth.toFixed(0)}`,
-        error: angle ? angle.value / truth - 1 : NaN,
-        u95: angle ? angle.u95 / truth : null,
-      });
-      const bare = found.motion?.bare;
-      if (bare?.seenAngle)
-        console.log(`bare: told ${bare.shutterAngle?.toFixed(1)}°, seen ${bare.seenAngle.value.toFixed(1)}°`);
-    }
-    const corner = trueCorner(plan, filter.cornerStops ?? 0);
-    for (const one of Object.values(found.shading?.corners ?? {}))
-      rows.push({ name: 'corner', error: one.value - corner, u95: one.u95 });
-    const sigma = (filter.blurPx ?? 0) * (plan.width / 1200);
-    const kept = Math.exp(-2 * (Math.PI * sigma * 0.25) ** 2);
-    const [sharpness] = found.sharpness ?? [];
-    if (sharpness) rows.push({ name: 'kept', error: sharpness.retained.value - kept, u95: sharpness.retained.u95 });
-    else rows.push({ name: 'kept', error: NaN, u95: null });
-    return rows;
+/** Shutter angles seen against those that were shot, in shares of the angle, as they are held to. */
+function anglesOf(plan: BenchPlan, { filters }: Readings): string[] {
+  return plan.filters.flatMap(({ id }) => {
+    const motion = filters.find((one) => one.filter === id)?.motion;
+    return [motion, motion?.bare].flatMap((one) => {
+      if (!one?.shutterAngle) return [];
+      const { shutterAngle, seenAngle } = one;
+      const off = seenAngle ? `${(100 * (seenAngle.value / shutterAngle - 1)).toFixed(1)} %` : 'withheld';
+      return [`${shutterAngle.toFixed(0)}°: ${off}`];
+    });
   });
 }
 
@@ -167,7 +129,7 @@ async function main(): Promise<void> {
   if (folder) console.log(`${photos.length} photographs`);
   for (const [name, kind] of Object.entries(KINDS)) {
     if (positionals[1] && positionals[1] !== name) continue;
-    const all: Row[] = [];
+    const all: Comparison[] = [];
     const started = Date.now();
     for (let i = 0; i < count; i++) {
       const plan = kind === 'wild' ? wildWalk(`${name}-${i}`, name === 'wild-clips') : randomWalk(`${name}-${i}`, kind);
@@ -176,29 +138,18 @@ async function main(): Promise<void> {
         setLandscape(plan, await photoLandscape(photos[i % photos.length], plan));
       }
       const readings = await measured(plan);
-      const rows = rowsOf(plan, readings);
+      const rows = compareWithTruth(plan, readings);
       all.push(...rows);
       const faults = [...readings.faults, ...readings.filters.flatMap((one) => one.faults)].map(({ code }) => code);
-      const part = (what: string) =>
-        rows.filter((row) => row.name === what).map(({ error, u95 }) => `${error.toFixed(3)}±${u95?.toFixed(3)}`).join(' '); // prettier-ignore
+      const part = (what: Comparison['measure']) =>
+        rows.filter((row) => row.measure === what).map(({ error, u95 }) => `${error?.toFixed(3)}±${u95?.toFixed(3)}`).join(' '); // prettier-ignore
       console.log(
-        `${plan.title}: stops ${part('stops')}  corners ${part('corner')}  kept ${part('kept')}  a* ${part('a*')}  b* ${part('b*')}  ${[...new Set(faults)].join(' ')}`,
+        `${plan.title}: stops ${part('strength')}  corners ${part('corner')}  kept ${part('kept at ¼')}  a* ${part('a*')}  b* ${part('b*')}  ${[...new Set(faults)].join(' ')}`,
       );
+      if (plan.walk?.sway) console.log(`  ${anglesOf(plan, readings).join(', ')}`);
     }
     console.log(`\n${name}: ${count} walks, ${((Date.now() - started) / 1000 / count).toFixed(1)} s each`);
-    console.log('measure   median |error|   largest   median u95   held   withheld');
-    for (const what of new Set(all.map((row) => row.name))) {
-      const rows = all.filter((row) => row.name === what);
-      const told = rows.filter((row) => row.u95 !== null);
-      const sorted = told.map((row) => Math.abs(row.error)).sort((a, b) => a - b);
-      const widths = told.map((row) => row.u95!).sort((a, b) => a - b);
-      const held = told.filter((row) => Math.abs(row.error) <= row.u95!).length;
-      const text = (value: number | undefined) => (value === undefined ? '–' : value.toFixed(4)).padStart(10);
-      console.log(
-        `${what.padEnd(9)} ${text(sorted[sorted.length >> 1])} ${text(sorted.at(-1))} ${text(widths[widths.length >> 1])}   ${((100 * held) / Math.max(1, told.length)).toFixed(0)} %   ${rows.length - told.length}`,
-      );
-    }
-    console.log('');
+    console.log(`${coverageTable(all).join('\n')}\n`);
   }
   if (values.photos === 'debian' && folder) await rm(folder, { recursive: true, force: true });
 }

@@ -3,16 +3,20 @@ import { spawnSync } from 'node:child_process';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { converter, differenceCiede2000 } from 'culori';
 import sharp from 'sharp';
 import { keepLuminance } from '@/core/viewing/level';
-import { deltaE00, labFromXyz } from '@/core/formulas/color/lab';
-import { luminanceRow, apply, resolveColorSpace, type Vector3 } from '@/core/formulas/color/spaces';
 import { cube1d, cube3d } from '@/core/exports/cubeTables';
 import { decodeBt709, decodeSrgb, type Decode } from '@/core/formulas/transfer/transfer';
 
-const SPACE = resolveColorSpace('srgb');
+type Triple = [number, number, number];
+
+/** Weights of R, G, B in luminance, IEC 61966-2-1. */
+const LUMINANCE: Triple = [0.2126, 0.7152, 0.0722];
+const toLab = converter('lab65');
+const deltaE00 = differenceCiede2000();
 /** What a warm and greenish filter leaves of R, G, B, beside what it takes of all. */
-const FILTER: Vector3 = [1, 0.94, 0.82];
+const FILTER: Triple = [1, 0.94, 0.82];
 let folder: string;
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'glade-lut-'));
@@ -39,7 +43,7 @@ test.each<[string, Decode, boolean]>([
   const source = join(folder, 'filtered.png');
   const raw = { width: lights.length, height: 1, channels: 3 as const };
   await sharp(codes, { raw }).toColourspace('rgb16').png().toFile(source);
-  const gains = keepLuminance({ r: FILTER[1] / FILTER[0], g: 1, b: FILTER[1] / FILTER[2] }, [...luminanceRow(SPACE)]);
+  const gains = keepLuminance({ r: FILTER[1] / FILTER[0], g: 1, b: FILTER[1] / FILTER[2] }, LUMINANCE);
   const ask = { title: 'cancel', gains, decode };
   const table = join(folder, 'cancel.cube');
   await writeFile(table, solid ? cube3d(ask) : cube1d(ask));
@@ -51,10 +55,10 @@ test.each<[string, Decode, boolean]>([
   const bytes = await readFile(target);
   const out = new Uint16Array(bytes.buffer, bytes.byteOffset, bytes.byteLength / 2);
   lights.forEach((light, i) => {
-    const corrected = [0, 1, 2].map((c) => decode(out[3 * i + c] / 65_535)) as unknown as Vector3;
+    const corrected = [0, 1, 2].map((c) => decode(out[3 * i + c] / 65_535)) as unknown as Triple;
     // Bare's gray through the filter's luminous share: what is left to compare is color.
-    const level = light * luminanceRow(SPACE).reduce((sum, weight, c) => sum + weight * FILTER[c], 0);
-    const lab = (rgb: Vector3) => labFromXyz(apply(SPACE.toXyz, rgb), SPACE.white);
+    const level = light * LUMINANCE.reduce((sum, weight, c) => sum + weight * FILTER[c], 0);
+    const lab = ([r, g, b]: Triple) => toLab({ mode: 'lrgb', r, g, b })!;
     expect(deltaE00(lab(corrected), lab([level, level, level]))).toBeLessThan(0.2);
   });
 });

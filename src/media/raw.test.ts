@@ -1,10 +1,8 @@
 /** Raw stills that the stand-in camera writes, through LibRaw's tools and back. */
+import { expectedCast, expectedLuminousStops } from '@/simulator/expected/color';
 import { mkdtemp, readFile, rm, truncate, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { castColor } from '@/core/measures/cast/cast';
-import { luminanceRow, resolveColorSpace } from '@/core/formulas/color/spaces';
-import { luminousStops } from '@/core/measures/strength/combineStrengths';
 import { measureSession } from '@/core/measure';
 import { parseSessionText } from '@/core/session/parse';
 import { writeDng } from '@/simulator/dng';
@@ -14,7 +12,6 @@ import { folderSource } from './folder';
 import { readWindows } from '@/core/reading/source';
 import { inspectRaw, openRaw } from './raw';
 
-const SPACE = resolveColorSpace('srgb');
 const SIZE = { width: 96, height: 64 };
 const LEVELS = { black: 512, white: 16383 };
 const EXPOSURE = { shutterSeconds: 1 / 250, iso: 200, fNumber: 4, capturedAt: '2026:05:14 09:02:00' };
@@ -98,8 +95,8 @@ test('a bench of raw stills measures like any other, whatever response the sessi
   const readings = await measureSession(session, folderSource(folder), { createdAt: '', generator: 'test' });
   for (const filter of filters) {
     const { density, cast } = readings.filters.find((one) => one.filter === filter.id)!;
-    expect(Math.abs(density!.stops.value - luminousStops(filter.stops, luminanceRow(SPACE)).stops)).toBeLessThan(0.005);
-    expect(Math.abs(cast!.deltaE00.value - castColor(filter.stops, SPACE).deltaE00)).toBeLessThan(0.06);
+    expect(Math.abs(density!.stops.value - expectedLuminousStops(filter.stops))).toBeLessThan(0.005);
+    expect(Math.abs(cast!.deltaE00.value - expectedCast(filter.stops).deltaE00)).toBeLessThan(0.06);
   }
   expect(readings.response.description).toContain('raw file');
 }, 60_000);

@@ -1,6 +1,6 @@
 /** Scenes whose light is polarized: a screen, water and leaves that reflect, a clear sky. With the places to measure there. */
 import type { PixelRect } from '@/core/reading/window';
-import type { BenchPlan, Polarization, SimulatedScene, TrueFilter } from './truth';
+import type { BenchPlan, Polarization, SimulatedScene } from './truth';
 
 interface FractionRect {
   x: number;
@@ -31,7 +31,10 @@ interface Surface {
 
 const GRAY: Surface = { body: [0.3, 0.3, 0.3], sheen: [0, 0, 0], degree: 0 };
 
-function surfacesOf(scene: SimulatedScene, { degree }: Polarization): { rect: FractionRect; surface: Surface }[] {
+export function surfacesOf(
+  scene: SimulatedScene,
+  { degree }: Polarization,
+): { rect: FractionRect; surface: Surface }[] {
   if (scene === 'water')
     return [
       { rect: WATER_RECTS.glare, surface: { body: [0.03, 0.05, 0.05], sheen: [0.5, 0.5, 0.5], degree } },
@@ -84,27 +87,4 @@ export function polarizedScene(
       }
     }
   return { plain, polarized };
-}
-
-/**
- * The truth of a cut: stops of a patch less those of light that isn't polarized, through the darkest angle.
- *
- * @param stops of the filter in unpolarized light, per channel
- */
-export function trueCut(
-  scene: 'water' | 'sky',
-  polarization: Polarization,
-  { stops, polarizer }: Pick<TrueFilter, 'stops' | 'polarizer'>,
-): number {
-  const [{ surface }] = surfacesOf(scene, polarization);
-  const { body, sheen, degree } = surface;
-  const leak = 2 ** -polarizer!.extinctionStops;
-  const least = (2 * leak) / (1 + leak);
-  // R_Y weights the channels' ratios, not their light (formats.md).
-  const weights = [0.2126, 0.7152, 0.0722].map((weight, c) => weight * 2 ** -stops[c]);
-  const passed = weights.map(
-    (weight, c) => (weight * (body[c] + sheen[c] * (1 - degree + degree * least))) / (body[c] + sheen[c]),
-  );
-  const sum = (list: readonly number[]) => list.reduce((total, one) => total + one, 0);
-  return Math.log2(sum(weights) / sum(passed));
 }

@@ -2,8 +2,7 @@
  * Every fault of stills, each by a session that the simulator spoils: the fault is told, names its takes, and no figure that
  * the spoiling made wrong is given without it.
  */
-import { luminanceRow, resolveColorSpace } from '../formulas/color/spaces';
-import { luminousStops } from './strength/combineStrengths';
+import { expectedLuminousStops } from '@/simulator/expected/color';
 import { measureSession } from '../measure';
 import { previewOf } from '../laying/preview';
 import type { Fault, Readings } from '../session/readings';
@@ -12,7 +11,6 @@ import { randomPlan, type BenchKind } from '@/simulator/randomBench';
 import { simulateSession } from '@/simulator/session';
 import type { BenchPlan, Spoiled } from '@/simulator/truth';
 
-const WEIGHTS = luminanceRow(resolveColorSpace('srgb'));
 const KIND: BenchKind = { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 2 };
 const base: BenchPlan = { ...randomPlan('faults', KIND), seed: 'faults of one kind each' };
 base.filters = base.filters.slice(0, 2).map((filter, i) => ({ ...filter, blurPx: [0.1, 0.7][i] }));
@@ -129,7 +127,7 @@ describe('the view', () => {
 
   test('moved by one percent: patches follow, nothing is told', async () => {
     const readings = await look({ movedPx: [6.4, -2.7] });
-    const truth = luminousStops(first.stops, WEIGHTS).stops;
+    const truth = expectedLuminousStops(first.stops);
     expect(find(readings).faults.filter((one) => one.code !== 'edge-unusable')).toEqual([]);
     expect(find(readings).density!.stops.value).toBeCloseTo(truth, 2);
   }, 60_000);

@@ -1,10 +1,9 @@
 /** Polarizers, variable and graduated filters end to end: simulated sessions whose truth is known, and sessions that are spoiled. */
-import { luminanceRow, resolveColorSpace } from '../formulas/color/spaces';
-import { luminousStops } from './strength/combineStrengths';
-import { ringDistance } from './polarizer/ring';
 import { previewOf } from '../laying/preview';
-import { expectedUnevenness, stopsAtCenter } from '@/simulator/expected';
-import { degreeAt, trueCut } from '@/simulator/polarized';
+import { expectedLuminousStops } from '@/simulator/expected/color';
+import { expectedMarkStops, expectedUnevenness } from '@/simulator/expected/marks';
+import { expectedCut, expectedSweep } from '@/simulator/expected/polarizer';
+import { degreeAt } from '@/simulator/polarized';
 import { randomKinds } from '@/simulator/randomKinds';
 import { simulateSession } from '@/simulator/session';
 import type { BenchPlan, TrueFilter } from '@/simulator/truth';
@@ -12,8 +11,10 @@ import { measureSession } from '../measure';
 import { readingsSchema, type FilterReadings, type Readings } from '../session/readings';
 import type { Session } from '../session/schema';
 
-const LUMINANCE = luminanceRow(resolveColorSpace('srgb'));
 const OPTIONS = { createdAt: '2026-05-14T12:00:00Z', generator: 'test' };
+
+/** Degrees between two ring angles, which come round at 180°. */
+const ringApart = (a: number, b: number) => Math.abs(a - b - 180 * Math.round((a - b) / 180));
 
 const SEVEN = [5, 31, 57, 83, 109, 135, 161];
 
@@ -68,11 +69,11 @@ describe.each([
 
   test('brightest to 0.01, darkest and extinction to 0.03 stop, axis to 0.2°', () => {
     const found = of(readings, 'pl').polarizer!;
-    const brightest = luminousStops(polarizer.stops, LUMINANCE).stops - 1 + Math.log2(1 + 2 ** -7);
+    const { brightest, darkest } = expectedSweep(plan.polarization!, polarizer);
     within(found.brightest, brightest, 0.01);
-    within(found.darkest, brightest + 7, 0.03);
+    within(found.darkest, darkest, 0.03);
     within(found.extinctionStops, 7, 0.03);
-    expect(ringDistance(found.axisDegrees!.value, 24)).toBeLessThan(factor * 0.2);
+    expect(ringApart(found.axisDegrees!.value, 24)).toBeLessThan(factor * 0.2);
     within(found.markOffsetDegrees, 4, 0.2);
     expect(found.sweep!.sentence).toContain('4.0° off');
     expect(found.sweep!.points).toHaveLength(SEVEN.length);
@@ -80,8 +81,8 @@ describe.each([
 
   test('glare cut and sky darkening to 0.01 stop, with what the surface allows', () => {
     const found = of(readings, 'pl').polarizer!;
-    within(found.glareCut, trueCut('water', plan.polarization!, polarizer), 0.01);
-    within(found.skyDarkening, trueCut('sky', plan.polarization!, polarizer), 0.01);
+    within(found.glareCut, expectedCut('water', plan.polarization!, polarizer), 0.01);
+    within(found.skyDarkening, expectedCut('sky', plan.polarization!, polarizer), 0.01);
     expect(found.sky!.patch).toBe('sky-across');
     expect(found.glare!.sentence).toContain('53°');
     expect(found.sky!.sentence).toContain('88°');
@@ -89,7 +90,7 @@ describe.each([
 
   test('its strength comes from chart and wall alone, the lamps’ own polarization averaged out and told', () => {
     const found = of(readings, 'pl');
-    within(found.density!.stops, luminousStops(polarizer.stops, LUMINANCE).stops, 0.005);
+    within(found.density!.stops, expectedLuminousStops(polarizer.stops), 0.005);
     expect(found.density!.byScene.map((one) => one.scene).sort()).toEqual(['chart', 'flat']);
     expect(found.faults.map((one) => one.code)).toContain('light-polarized');
     within(found.polarizer!.ownShare, 1 - Math.log2(1 + 2 ** -7), 0.01);
@@ -108,8 +109,8 @@ describe.each([
     expect(found.density).toBeUndefined();
     // Marks that were approached from both sides lie between the two: the first and last were not.
     const [first, , , last] = found.marks!;
-    within(first.stops, stopsAtCenter(plan, variable, 1) + 0.08 / 2, 0.005);
-    within(last.stops, stopsAtCenter(plan, variable, 4), 0.005);
+    within(first.stops, expectedMarkStops(plan, variable, 1) + 0.08 / 2, 0.005);
+    within(last.stops, expectedMarkStops(plan, variable, 4), 0.005);
     for (const mark of found.marks!) within(mark.unevenness, expectedUnevenness(plan, variable, mark.mark), 0.01);
     within(found.variable!.hysteresis, 0.08, 0.005);
     expect(found.variable!.crossBegins!.mark).toBeGreaterThan(2);
@@ -151,7 +152,7 @@ describe('sweeps that are spoiled', () => {
     const [fault] = found.faults.filter((one) => one.code === 'ring-angle-doubtful');
     expect(fault.takes).toEqual(['screen-pl-r57']);
     expect(fault.angles).toContainEqual(expect.closeTo(57, 0));
-    expect(ringDistance(found.polarizer!.axisDegrees!.value, 24)).toBeLessThan(0.2);
+    expect(ringApart(found.polarizer!.axisDegrees!.value, 24)).toBeLessThan(0.2);
   });
 
   test('a missing angle is found from the fit', async () => {
@@ -167,7 +168,7 @@ describe('sweeps that are spoiled', () => {
     const { session, source } = simulateSession({ ...plan, scenes: ['water', 'sky'], sweep: [5, 65, 125] }, previewOf);
     const found = of(await measureSession(session, source, OPTIONS), 'pl');
     expect(found.faults.filter((one) => one.code === 'view-moved' || one.code === 'registration-failed')).toEqual([]);
-    const truth = (scene: 'water' | 'sky') => trueCut(scene, plan.polarization!, plan.filters[0]);
+    const truth = (scene: 'water' | 'sky') => expectedCut(scene, plan.polarization!, plan.filters[0]);
     expect(Math.abs(found.polarizer!.glareCut!.value - truth('water'))).toBeLessThan(0.01);
     expect(Math.abs(found.polarizer!.skyDarkening!.value - truth('sky'))).toBeLessThan(0.01);
   });
@@ -242,7 +243,7 @@ describe('sweeps that are spoiled', () => {
     });
     session.patches = session.patches.filter((patch) => patch.role === 'neutral');
     const found = of(await measureSession(session, source, OPTIONS), 'pl');
-    const truth = luminousStops(plan.filters[0].stops, LUMINANCE).stops;
+    const truth = expectedLuminousStops(plan.filters[0].stops);
     expect(Math.abs(found.density!.stops.value - truth)).toBeLessThan(found.density!.stops.u95);
     expect(found.faults.find((one) => one.code === 'light-polarized')!.message).toContain('don’t lie 90° apart');
   });
@@ -309,7 +310,7 @@ describe('marks and lines that can’t be told', () => {
       'vnd',
     );
     const [first] = found.marks!;
-    expect(Math.abs(first.stops.value - stopsAtCenter(benchOf(16), variable, 1) - 0.04)).toBeLessThan(0.005);
+    expect(Math.abs(first.stops.value - expectedMarkStops(benchOf(16), variable, 1) - 0.04)).toBeLessThan(0.005);
     expect(first.unevenness).toBeUndefined();
   });
 });

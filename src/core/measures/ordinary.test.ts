@@ -1,9 +1,9 @@
 /** Ordinary scenes against simulated walks whose truth is known. */
-import { castColor } from './cast/cast';
-import { resolveColorSpace } from '../formulas/color/spaces';
 import { measureSession } from '../measure';
 import type { FilterReadings, Readings } from '../session/readings';
-import { trueCorner } from '@/simulator/expected';
+import { expectedCast } from '@/simulator/expected/color';
+import { expectedCorner } from '@/simulator/expected/shading';
+import { expectedKeptAtQuarter } from '@/simulator/expected/sharpness';
 import { simulateSession } from '@/simulator/session';
 import type { BenchPlan, TrueFilter } from '@/simulator/truth';
 
@@ -52,8 +52,7 @@ function luminous([r, g, b]: readonly number[]): number {
   return -Math.log2(0.2126 * 2 ** -r + 0.7152 * 2 ** -g + 0.0722 * 2 ** -b);
 }
 
-const keptOf = ({ blurPx = 0 }: TrueFilter, { width }: BenchPlan) =>
-  Math.exp(-2 * (Math.PI * ((blurPx * width) / 1200) * 0.25) ** 2);
+const keptOf = (filter: TrueFilter, plan: BenchPlan) => expectedKeptAtQuarter(plan, filter);
 
 describe('a walk with drift, shake, wind and somebody walking by', () => {
   let readings: Readings;
@@ -68,7 +67,7 @@ describe('a walk with drift, shake, wind and somebody walking by', () => {
     (['r', 'g', 'b'] as const).forEach((c, i) =>
       expect(Math.abs(density!.channels[c].value - filter.stops[i])).toBeLessThan(0.04),
     );
-    const truth = castColor(filter.stops, resolveColorSpace('srgb'));
+    const truth = expectedCast(filter.stops);
     expect(Math.abs(cast!.a.value - truth.a)).toBeLessThan(0.4);
     expect(Math.abs(cast!.b.value - truth.b)).toBeLessThan(0.4);
     expect(Math.abs(cast!.deltaE00.value - truth.deltaE00)).toBeLessThan(0.4);
@@ -80,7 +79,7 @@ describe('a walk with drift, shake, wind and somebody walking by', () => {
     const corners = Object.values(shading!.corners);
     expect(corners).toHaveLength(4);
     for (const corner of corners)
-      expect(Math.abs(corner!.value - trueCorner(WALK, filter.cornerStops!))).toBeLessThan(0.03);
+      expect(Math.abs(corner!.value - expectedCorner(WALK, filter.cornerStops!))).toBeLessThan(0.03);
   });
 
   test.each([ND, DEEP])('kept sharpness at a quarter cycle within 0.05: $name', (filter) => {

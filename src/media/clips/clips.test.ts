@@ -1,11 +1,9 @@
 /** The stand-in camera films a bench; what is measured from its clips is compared with the truth. */
+import { expectedCast, expectedLuminousStops } from '@/simulator/expected/color';
 import { spawnSync } from 'node:child_process';
 import { mkdtemp, readFile, rm, truncate, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { castColor } from '@/core/measures/cast/cast';
-import { luminanceRow, resolveColorSpace } from '@/core/formulas/color/spaces';
-import { luminousStops } from '@/core/measures/strength/combineStrengths';
 import { decodeBt709 } from '@/core/formulas/transfer/transfer';
 import { measureSession } from '@/core/measure';
 import type { Picture } from '@/core/reading/window';
@@ -20,7 +18,6 @@ import { folderSource } from '../folder';
 import { readWindows } from '@/core/reading/source';
 import { frameOf, framesOfClip, inspectClip, openFrame } from './frames';
 
-const SPACE = resolveColorSpace('srgb');
 const H264: ClipPlan = {
   codec: 'h264',
   bits: 8,
@@ -102,9 +99,9 @@ describe.each<[string, ClipPlan]>([
     for (const filter of plan.filters) {
       const { density, cast, faults } = readings.filters.find((one) => one.filter === filter.id)!;
       expect(faults.filter((one) => one.code !== 'edge-unusable')).toEqual([]);
-      const error = density!.stops.value - luminousStops(filter.stops, luminanceRow(SPACE)).stops;
+      const error = density!.stops.value - expectedLuminousStops(filter.stops);
       expect(Math.abs(error)).toBeLessThan(0.03);
-      const castError = cast!.deltaE00.value - castColor(filter.stops, SPACE).deltaE00;
+      const castError = cast!.deltaE00.value - expectedCast(filter.stops).deltaE00;
       expect(Math.abs(castError)).toBeLessThan(0.4);
       expect(Math.abs(castError)).toBeLessThan(1.5 * cast!.deltaE00.u95);
     }
