@@ -10,11 +10,12 @@ module.exports = {
     },
     {
       name: 'core-stands-alone',
-      comment: 'The core knows nothing of files, database, framework or interface; zod and an FFT are all it takes.',
+      comment:
+        'The core knows nothing of files, database, framework or interface; zod, a few numeric libraries and a limit of concurrency are all it takes.',
       severity: 'error',
       from: { path: '^src/core', pathNot: '\\.test\\.tsx?$' },
       to: {
-        pathNot: ['^src/core', '^node_modules/zod/', '^node_modules/fft\\.js/', '^node_modules/astronomy-engine/'],
+        pathNot: ['^src/core', '^node_modules/(zod|fft\\.js|astronomy-engine|d3-array|p-limit)/'],
       },
     },
     {

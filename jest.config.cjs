@@ -11,7 +11,7 @@ module.exports = {
   },
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   transformIgnorePatterns: [
-    '/node_modules/(?!(d3-contour|d3-array|internmap|culori|colorjs\\.io|fast-png|iobuffer|fflate)/)',
+    '/node_modules/(?!(d3-contour|d3-array|internmap|p-limit|yocto-queue|culori|colorjs\\.io|fast-png|iobuffer|fflate)/)',
   ],
   // Without this every use of Math goes through the sandbox's global, several times slower.
   sandboxInjectedGlobals: ['Math'],

@@ -2,7 +2,7 @@
  * How a take's view lies on the bare one: shift, rotation and scale by least squares on local contrast, coarse to fine
  * (Lucas & Kanade 1981; inverse compositional form of Baker & Matthews, IJCV 56 (2004) 221–255).
  */
-import { median } from '../formulas/statistics/median';
+import { median } from '../formulas/statistics/averages';
 import type { Rect } from '../session/schema';
 import { solveLinear } from '../formulas/statistics/leastSquares';
 import { halved, localContrast, type Preview } from './preview';

@@ -1,5 +1,5 @@
 /** Ratio maps of pictures made here, pixel by pixel, so that what each cell ought to tell is known. */
-import { median } from '../formulas/statistics/median';
+import { median } from '../formulas/statistics/averages';
 import { seededNormals } from '../formulas/statistics/seededNormals';
 import type { Picture } from '../reading/window';
 import { NO_MOVE } from '../formulas/geometry/homography';

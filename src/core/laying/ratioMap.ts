@@ -2,7 +2,7 @@
  * The map of light ratios of two pictures of one view, once they are laid on each other. In each cell the ratio is one of mean levels
  * (formats.md), over what is well exposed in both and agrees with the rest of the cell: movers, leaves, water fall out.
  */
-import { median } from '../formulas/statistics/median';
+import { median } from '../formulas/statistics/averages';
 import { applyHomography } from '../formulas/geometry/homography';
 import { BLOCKS_ACROSS, BLOCKS_DOWN, type Laid } from './lay';
 import { BLACK, CLIPPED, type SceneView } from './sceneView';

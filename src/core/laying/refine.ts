@@ -3,7 +3,7 @@
  * Baker & Matthews, IJCV 56 (2004) 221–255).
  */
 import { cubicAt } from '../formulas/spectra/cubic';
-import { median } from '../formulas/statistics/median';
+import { median } from '../formulas/statistics/averages';
 import { solveLinear } from '../formulas/statistics/leastSquares';
 import { composeHomographies, invertHomography, type Homography } from '../formulas/geometry/homography';
 import type { Preview } from './preview';

@@ -10,10 +10,6 @@ export function byTake<T extends { take: string }>(list: readonly T[]): Map<stri
   return takes;
 }
 
-export function meanOf(values: readonly number[]): number {
-  return values.reduce((sum, one) => sum + one, 0) / values.length;
-}
-
 export function percent(share: number): string {
   return `${(100 * share).toFixed(share < 0.01 ? 2 : 1)} %`;
 }

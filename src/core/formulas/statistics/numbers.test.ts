@@ -1,4 +1,4 @@
-import { median } from './median';
+import { median } from './averages';
 import { seededNormals } from './seededNormals';
 import { turned, wayBetween } from '../geometry/angles';
 

@@ -1,4 +1,5 @@
 /** From sessions' readings to kits that can be compared. */
+import { mean } from '../../formulas/statistics/averages';
 import { HANDLING } from '../../sitting/kits/keptKit';
 import type { FilterReadings, Reading } from '../../session/readings';
 import type { Kit, Session } from '../../session/schema';
@@ -133,9 +134,8 @@ export function kitsAcross(sittings: readonly KitSitting[], leftOut: ReadonlySet
 
 function gainsOf(found: readonly FilterReadings[]): { r: number; g: number; b: number } {
   const casts = found.flatMap(({ cast }) => (cast ? [cast.gains] : []));
-  const mean = (channel: 'r' | 'g' | 'b') =>
-    2 ** (casts.reduce((sum, gains) => sum + Math.log2(gains[channel]), 0) / casts.length);
-  return { r: mean('r'), g: mean('g'), b: mean('b') };
+  const common = (channel: 'r' | 'g' | 'b') => 2 ** mean(casts.map((gains) => Math.log2(gains[channel])));
+  return { r: common('r'), g: common('g'), b: common('b') };
 }
 
 function handlingOf({ handling }: { handling?: unknown }): RankedFilter['handling'] {

@@ -1,4 +1,5 @@
 /** What a kit is as a whole: its steps, how even its cast is, which shutters it gives, what stands in for what. */
+import { mean } from '../../formulas/statistics/averages';
 import { castColor } from '../../measures/cast/cast';
 import { deltaE00 } from '../../formulas/color/lab';
 import type { ColorSpace } from '../../formulas/color/spaces';
@@ -116,9 +117,8 @@ export function evennessOf(filters: readonly RankedFilter[], space: ColorSpace):
       largest = { value, u95: Math.hypot(...by.map((changed) => changed - value)) };
       worst = [one.name, other.name];
     }
-  const mean = (channel: 'r' | 'g' | 'b') =>
-    2 ** (tinted.reduce((sum, { gains }) => sum + Math.log2(gains[channel]), 0) / tinted.length);
-  const common = { r: mean('r'), g: mean('g'), b: mean('b') };
+  const meanGain = (channel: 'r' | 'g' | 'b') => 2 ** mean(tinted.map(({ gains }) => Math.log2(gains[channel])));
+  const common = { r: meanGain('r'), g: meanGain('g'), b: meanGain('b') };
   const left = tinted.map(({ name, gains }) => ({
     filter: name,
     deltaE00: castColor(

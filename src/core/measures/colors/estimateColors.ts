@@ -8,7 +8,7 @@ import { ringDistance } from '../polarizer/ring';
 import type { ColorReadings, FilterReadings } from '../../session/readings';
 import { combine, reading } from '../../formulas/statistics/budget';
 import { propagate } from '../../formulas/statistics/covariance';
-import { meanOf } from '../../reading/byTake';
+import { mean } from '../../formulas/statistics/averages';
 import type { PreparedPatch } from '../strength/preparedPatch';
 import type { Seen } from '../seen';
 
@@ -90,7 +90,7 @@ function levelsOf(scene: string, filter: string, places: Seen['places'], luminan
       }
     for (const [take, list] of found)
       levels.set(take, {
-        stops: meanOf(list.map((one) => one.stops)),
+        stops: mean(list.map((one) => one.stops)),
         u: Math.hypot(...list.map((one) => one.u)) / list.length,
       });
     if (levels.size > 0) break;
@@ -113,7 +113,7 @@ function chosenTakes(takes: readonly ColorTake[], { polarizer }: Known, scene: s
 }
 
 const meanRatio = (takes: readonly ColorTake[], space: ColorSpace) =>
-  meanOf(takes.map((one) => chromaOf(one, one.level, one.strength.channels, space).ratio));
+  mean(takes.map((one) => chromaOf(one, one.level, one.strength.channels, space).ratio));
 
 function labOf(light: readonly number[], space: ColorSpace) {
   return labFromXyz(apply(space.toXyz, light as unknown as Vector3), space.white);
@@ -146,15 +146,15 @@ function colorReading(
     patch: patch.id,
     scene: patch.scene,
     chromaRatio: reading(
-      meanOf(each.map((one) => one.ratio)),
+      mean(each.map((one) => one.ratio)),
       expand((one) => one.ratio),
     ),
     hueShiftDegrees: reading(
-      meanOf(each.map((one) => one.hueShift)),
+      mean(each.map((one) => one.hueShift)),
       expand((one) => one.hueShift),
     ),
     contrastStops: reading(
-      meanOf(contrast),
+      mean(contrast),
       combine([
         ...inheritedParts(
           series!,
@@ -169,7 +169,7 @@ function colorReading(
         },
       ]),
     ),
-    asShotRatio: meanOf(takes.map((one) => chromaOf(one, 0, one.strength.channels, space).ratio)),
+    asShotRatio: mean(takes.map((one) => chromaOf(one, 0, one.strength.channels, space).ratio)),
     ...(degrees === undefined ? {} : { atDegrees: degrees }),
   };
 }

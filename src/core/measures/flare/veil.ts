@@ -2,6 +2,7 @@
  * Flare: the veil that a filter lays over dark places beside a lamp, and the ghosts it adds. Definitions: formats.md; the
  * standards are ISO 9358:1994 (veiling glare) and ISO 18844 (cameras).
  */
+import { upperMedian } from '../../formulas/statistics/averages';
 import type { Reading } from '../../session/readings';
 import type { FieldStatistics } from '../shading/field';
 
@@ -77,11 +78,13 @@ export function findGhosts(
       neighbors(raw, i, columns, rows, 1).length,
   );
   const reach = Math.round(columns / 8);
-  const above = smooth.map((value, i) => value - median(neighbors(smooth, i, columns, rows, reach, 3)));
-  const noise = 1.4826 * median([...above].map(Math.abs));
+  const above = smooth.map((value, i) => value - upperMedian(neighbors(smooth, i, columns, rows, reach, 3)));
+  const noise = 1.4826 * upperMedian(above.map(Math.abs));
   const least = Math.max(LEAST_STOPS, TIMES_NOISE * noise);
   // Veil lifts whatever is dark more than its surroundings: that is no ghost.
-  const shown = before.map((value, i) => (value < 0.5 * median(neighbors(before, i, columns, rows, reach, 3)) ? 0 : 1));
+  const shown = before.map((value, i) =>
+    value < 0.5 * upperMedian(neighbors(before, i, columns, rows, reach, 3)) ? 0 : 1,
+  );
   const found: Ghost[] = [];
   for (let i = 0; i < above.length; i++) {
     if (!shown[i] || above[i] < least || neighbors(above, i, columns, rows, 3).some((value) => value > above[i]))
@@ -141,9 +144,4 @@ function ringMean(map: Float64Array, x: number, y: number, radius: number, colum
     if (px >= 0 && py >= 0 && px < columns && py < rows) values.push(map[py * columns + px]);
   }
   return values.length === 0 ? 0 : values.reduce((sum, value) => sum + value, 0) / values.length;
-}
-
-function median(values: number[]): number {
-  const sorted = values.sort((a, b) => a - b);
-  return sorted[sorted.length >> 1] ?? 0;
 }

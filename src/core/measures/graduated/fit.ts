@@ -2,6 +2,7 @@
  * A graduated filter: a logistic in luminous stops across a straight line, fitted to the map of stops over a field (formats.md,
  * "graduation"). Lengths are in heights of the frame.
  */
+import { mean } from '../../formulas/statistics/averages';
 import { wayBetween } from '../../formulas/geometry/angles';
 import { solveLinear } from '../../formulas/statistics/leastSquares';
 
@@ -145,7 +146,6 @@ function firstGuess({ stops }: StopsField, places: readonly Cell[]): Parameters 
   const at = (share: number) => sorted[Math.round(share * (sorted.length - 1))];
   const [clear, dense] = [at(0.02), at(0.98)];
   if (dense - clear < LEAST_STOPS) return null;
-  const mean = (values: ArrayLike<number>) => Array.from(values).reduce((sum, one) => sum + one, 0) / values.length;
   const [mx, my, ms] = [mean(places.map((one) => one[0])), mean(places.map((one) => one[1])), mean(stops)];
   let [sxx, sxy, syy, sxs, sys] = [0, 0, 0, 0, 0];
   places.forEach(([x, y], i) => {

@@ -3,7 +3,7 @@
  * luma, coarse to fine (Lucas & Kanade 1981), robustly, so that what moves by itself has little say.
  */
 import { cubicAt } from '../../formulas/spectra/cubic';
-import { median } from '../../formulas/statistics/median';
+import { median } from '../../formulas/statistics/averages';
 import { solveLinear } from '../../formulas/statistics/leastSquares';
 
 /** Luma of a frame, small, 0–1. */

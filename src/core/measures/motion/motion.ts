@@ -3,7 +3,7 @@ import { parseShutter, snapShutterMark } from '../../formulas/optics/exposure';
 import type { Memory } from '../../reading/memory';
 import { motionBetween, pyramidOfFrame, type GrayFrame } from './flow';
 import { motionOf, type ClipMotion, type MotionStep } from './path';
-import { median } from '../../formulas/statistics/median';
+import { median } from '../../formulas/statistics/averages';
 import type { MotionReadings, Reading } from '../../session/readings';
 import { motionInWords } from '../../words/motion';
 import type { Session, Take } from '../../session/schema';

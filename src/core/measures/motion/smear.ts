@@ -7,6 +7,7 @@ import { PhasePlane } from '../../formulas/spectra/phase';
 import { sincAt } from '../../formulas/spectra/sinc';
 import { transform2d } from '../../formulas/spectra/transform';
 import type { Reading } from '../../session/readings';
+import { mean } from '../../formulas/statistics/averages';
 import { solveLinear } from '../../formulas/statistics/leastSquares';
 import { shiftBetween, pyramidOfFrame, type GrayFrame, type Shift } from './flow';
 
@@ -103,8 +104,8 @@ export function openShare(groups: readonly (readonly SmearFrame[])[]): Reading |
   const width = Math.max(value - within[0], within[within.length - 1] - value, STEP / 2);
   const others = spectra.map((_, g) => lowest(shares, summedOf(costs, g)));
   const n = others.length;
-  const mean = others.reduce((a, b) => a + b, 0) / n;
-  const variance = ((n - 1) / n) * others.reduce((sum, one) => sum + (one - mean) ** 2, 0);
+  const middle = mean(others);
+  const variance = ((n - 1) / n) * others.reduce((sum, one) => sum + (one - middle) ** 2, 0);
   return { value, u95: Math.hypot(Math.max(width, 2.4 * Math.sqrt(variance)), SHARE * value) };
 }
 
@@ -135,7 +136,7 @@ function costOf({ ways, bins }: GroupSpectra, share: number): number {
   for (const { fx, fy, weight, pairs } of bins) {
     const logs = places.map((one) => Math.log(Math.max(LEAST_TRANSFER, transferAt(one, fx, fy))));
     const left = pairs.map(({ i, j, log }) => log - logs[i] - logs[j]);
-    const mean = left.reduce((a, b) => a + b, 0) / left.length;
+    const level = left.reduce((a, b) => a + b, 0) / left.length;
     const rho = fx * fx + fy * fy;
     const softness = new Array<number>(n).fill(0);
     for (const { i, j } of pairs) {
@@ -143,7 +144,7 @@ function costOf({ ways, bins }: GroupSpectra, share: number): number {
       softness[j] += rho / pairs.length;
     }
     pairs.forEach(({ i, j }, at) => {
-      const y = left[at] - mean;
+      const y = left[at] - level;
       const row = softness.map((one, k) => (k === i || k === j ? rho : 0) - one);
       rest += weight * y * y;
       for (let a = 0; a < n; a++) {

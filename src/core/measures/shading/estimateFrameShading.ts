@@ -2,7 +2,7 @@
 import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
 import { CORNERS, type Corner } from './field';
 import type { OrdinaryScene } from '../../laying/ordinaryTypes';
-import { median } from '../../formulas/statistics/median';
+import { median } from '../../formulas/statistics/averages';
 import { ALIKE } from '../strength/solveChannel';
 import type { Fault, Reading, ShadingReadings } from '../../session/readings';
 import { cornersWithheld } from '../../words/shading';

@@ -5,6 +5,7 @@
  * into four bins a pixel of the edge's normal; central difference, Tukey window, |FFT|, corrected for the difference and the
  * bins; noise power measured in the bins and subtracted.
  */
+import { mean } from '../../formulas/statistics/averages';
 import FFT from 'fft.js';
 import { fitLinear } from '../../formulas/statistics/leastSquares';
 
@@ -352,10 +353,4 @@ function crossingU(
 
 function sinc(x: number): number {
   return x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x);
-}
-
-function mean(values: ArrayLike<number>): number {
-  let sum = 0;
-  for (let i = 0; i < values.length; i++) sum += values[i];
-  return sum / values.length;
 }

@@ -1,5 +1,6 @@
 /** Edge patches made ready: which pictures are usable, which were shaken, whether the focus moved between bare takes. */
-import { byTake, CLIPPED_SHARE, meanOf } from '../../reading/byTake';
+import { byTake, CLIPPED_SHARE } from '../../reading/byTake';
+import { mean, upperMedian } from '../../formulas/statistics/averages';
 import type { FoundFault, ObservedPatch, Observation } from '../../reading/observations';
 import type { PixelRect } from '../../reading/window';
 import type { Rect } from '../../session/schema';
@@ -91,9 +92,9 @@ function scatterOf(usable: readonly UsableEdge[]): number {
   let [sum, freedom] = [0, 0];
   for (const repeats of byTake(usable).values()) {
     if (repeats.length < 2) continue;
-    const mean = meanOf(repeats.map((one) => one.value.mtf50));
+    const middle = mean(repeats.map((one) => one.value.mtf50));
     sum += repeats.reduce(
-      (total, { value }) => total + ((value.mtf50 - mean) / Math.max(value.u, LEAST_U * mean)) ** 2,
+      (total, { value }) => total + ((value.mtf50 - middle) / Math.max(value.u, LEAST_U * middle)) ** 2,
       0,
     );
     freedom += repeats.length - 1;
@@ -148,13 +149,7 @@ function focusFaults(places: readonly EdgePlace[]): FoundFault[] {
 
 function levelOf(repeats: readonly UsableEdge[]) {
   return {
-    mtf50: meanOf(repeats.map((one) => one.value.mtf50)),
+    mtf50: mean(repeats.map((one) => one.value.mtf50)),
     u: Math.sqrt(repeats.reduce((sum, one) => sum + one.value.u ** 2, 0)) / repeats.length,
   };
-}
-
-/** The median; of an even number the larger of the middle two, so that half of the edges must agree. 0 of none. */
-function upperMedian(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[sorted.length >> 1] ?? 0;
 }

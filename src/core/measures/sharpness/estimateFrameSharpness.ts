@@ -1,6 +1,6 @@
 /** Sharpness that a filter keeps, from the spectra of an ordinary scene; blur that is the movement's is told from its own. */
 import { combine } from '../../formulas/statistics/budget';
-import { median } from '../../formulas/statistics/median';
+import { median } from '../../formulas/statistics/averages';
 import type { OrdinaryScene } from '../../laying/ordinaryTypes';
 import type { Fault, SharpnessReadings } from '../../session/readings';
 import type { Filter } from '../../session/schema';

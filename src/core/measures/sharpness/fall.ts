@@ -1,5 +1,5 @@
 /** How one picture's MTF falls against another's, from the spectra of tiles that both show. */
-import { median } from '../../formulas/statistics/median';
+import { median } from '../../formulas/statistics/averages';
 import type { Homography } from '../../formulas/geometry/homography';
 import { FREQUENCIES, type TileSpectrum } from './tileSpectra';
 

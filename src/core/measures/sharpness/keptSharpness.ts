@@ -1,6 +1,7 @@
 /** Sharpness kept by a filter at each edge patch, or why it can't be told, and what made it soft. */
 import { combine } from '../../formulas/statistics/budget';
-import { byTake, meanOf } from '../../reading/byTake';
+import { byTake } from '../../reading/byTake';
+import { mean } from '../../formulas/statistics/averages';
 import type { EdgeReadings, Fault } from '../../session/readings';
 import { sharpnessWithheld, type Softness } from '../../words/sharpness';
 import type { EdgeResponse } from './edge';
@@ -84,23 +85,23 @@ function pictureOf({ file, pixels }: UsableEdge) {
 function summary(edges: UsableEdge[], scatter: number) {
   const n = edges.length;
   if (n === 0) return null;
-  const mean = (pick: (edge: EdgeResponse) => number) => meanOf(edges.map((one) => pick(one.value)));
+  const meanOf = (pick: (edge: EdgeResponse) => number) => mean(edges.map((one) => pick(one.value)));
   const expected = (scatter * Math.sqrt(edges.reduce((sum, one) => sum + one.value.u ** 2, 0))) / n;
   const u = Math.max(expected, strayed(edges, expected));
   const takes = [...byTake(edges)].map(([take, repeats]) => ({
     take,
-    mtf50: meanOf(repeats.map((one) => one.value.mtf50)),
+    mtf50: mean(repeats.map((one) => one.value.mtf50)),
     variance: (scatter ** 2 * repeats.reduce((sum, one) => sum + one.value.u ** 2, 0)) / repeats.length ** 2,
   }));
-  const mtf50 = mean((edge) => edge.mtf50);
+  const mtf50 = meanOf((edge) => edge.mtf50);
   return {
     mtf50,
-    mtf20: mean((edge) => edge.mtf20),
+    mtf20: meanOf((edge) => edge.mtf20),
     u,
     between: betweenTakes(takes),
-    codeStep: Math.max(1, meanOf(edges.map((one) => one.codeStep))),
-    curve: edges[0].value.curve.map((_, i) => Math.round(1e4 * mean((edge) => edge.curve[i])) / 1e4),
-    angleDegrees: mean((edge) => edge.angleDegrees),
+    codeStep: Math.max(1, mean(edges.map((one) => one.codeStep))),
+    curve: edges[0].value.curve.map((_, i) => Math.round(1e4 * meanOf((edge) => edge.curve[i])) / 1e4),
+    angleDegrees: meanOf((edge) => edge.angleDegrees),
     takes: takes.map((one) => one.take),
     shown: [...edges].sort((a, b) => Math.abs(a.value.mtf50 - mtf50) - Math.abs(b.value.mtf50 - mtf50))[0],
   };
@@ -113,17 +114,17 @@ function summary(edges: UsableEdge[], scatter: number) {
 function strayed(edges: readonly UsableEdge[], expected: number): number {
   const n = edges.length;
   if (n < 2) return 0;
-  const mean = meanOf(edges.map((one) => one.value.mtf50));
-  const spread = Math.sqrt(edges.reduce((sum, one) => sum + (one.value.mtf50 - mean) ** 2, 0) / (n - 1) / n);
+  const middle = mean(edges.map((one) => one.value.mtf50));
+  const spread = Math.sqrt(edges.reduce((sum, one) => sum + (one.value.mtf50 - middle) ** 2, 0) / (n - 1) / n);
   return spread > 3 * expected ? 1.5 * spread : 0;
 }
 
 /** Standard deviation between takes beyond what their noise explains: a focus that crept leaves this at any one moment. */
 function betweenTakes(takes: readonly { mtf50: number; variance: number }[]): number {
   if (takes.length < 2) return 0;
-  const mean = meanOf(takes.map((one) => one.mtf50));
-  const seen = takes.reduce((sum, one) => sum + (one.mtf50 - mean) ** 2, 0) / (takes.length - 1);
-  const noise = meanOf(takes.map((one) => one.variance));
+  const middle = mean(takes.map((one) => one.mtf50));
+  const seen = takes.reduce((sum, one) => sum + (one.mtf50 - middle) ** 2, 0) / (takes.length - 1);
+  const noise = mean(takes.map((one) => one.variance));
   // Few takes scatter by chance: only what is well beyond noise counts.
   return seen > 4 * noise ? Math.sqrt(seen - noise) : 0;
 }
@@ -163,7 +164,7 @@ export function whySoft(edges: readonly EdgeReadings[]): Softness {
   const [center, corner] = [part((one) => one.region === 'center'), part((one) => one.region === 'corner')];
   if (!center || !corner) return { cause: 'untold' };
   const kept = (region: EdgeReadings['region']) =>
-    meanOf(edges.filter((one) => one.region === region).map((one) => one.retained.value));
+    mean(edges.filter((one) => one.region === region).map((one) => one.retained.value));
   return {
     cause: isUneven(center, corner, ONE_REGION) ? 'focus' : 'filter',
     kept: { center: kept('center'), corner: kept('corner') },

@@ -2,6 +2,7 @@
  * Strength per channel of a filter at one patch of one scene, with everything that makes it uncertain, and the mean
  * over several patches and scenes. Definitions: formats.md ("channel ratio", "density and cast").
  */
+import { mean } from '../../formulas/statistics/averages';
 import {
   accumulate,
   commonMode,
@@ -251,10 +252,6 @@ export function responseOf(
 function marksUncertainty(shots: readonly Shot[], bareShots: readonly Shot[]): number {
   const same = shots.every((shot) => bareShots.every((bare) => Math.abs(shot.exposureLog2 - bare.exposureLog2) < 1e-6));
   return same ? 0 : MARK_UNCERTAINTY * Math.SQRT2;
-}
-
-function mean(values: readonly number[]): number {
-  return values.reduce((sum, value) => sum + value, 0) / values.length;
 }
 
 function meanLevel(shots: readonly Shot[]): Triple {

@@ -4,11 +4,10 @@
  * G the filter's and V the lens's, both even in the radius, G with a tilt. Least squares, robustly: what a cloud's shadow or a mover
  * covers falls out.
  */
-import { median } from '../../formulas/statistics/median';
+import { median } from '../../formulas/statistics/averages';
 import { diagonal, zeroCovariance, type Covariance } from '../../formulas/statistics/covariance';
 import { solveLinear } from '../../formulas/statistics/leastSquares';
-import type { RatioMap } from '../../laying/ratioMap';
-import { REASONS } from '../../laying/ratioMap';
+import { type RatioMap, REASONS } from '../../laying/ratioMap';
 
 /** A pair of pictures by their places in a list of pictures. */
 export interface Pair {

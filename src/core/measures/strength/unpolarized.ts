@@ -8,7 +8,7 @@ import type { Fault } from '../../session/readings';
 import type { Session } from '../../session/schema';
 import type { Contribution } from '../../formulas/statistics/budget';
 import { commonMode } from '../../formulas/statistics/covariance';
-import { meanOf } from '../../reading/byTake';
+import { mean } from '../../formulas/statistics/averages';
 import type { PreparedPatch } from './preparedPatch';
 
 /** Differences with the ring below this are not worth a word, in stops. Our own judgement. */
@@ -71,6 +71,6 @@ function overTwo(noted: Noted): Triple | null {
   if (!other) return null;
   const near = (a: number) => noted.filter(({ degrees }) => ringDistance(degrees, a) < 45);
   const [here, there] = [near(first.degrees), near(other.degrees)];
-  const light = (list: Noted, c: number) => meanOf(list.map(({ take }) => 2 ** -take.channels[c]));
+  const light = (list: Noted, c: number) => mean(list.map(({ take }) => 2 ** -take.channels[c]));
   return [0, 1, 2].map((c) => -Math.log2((light(here, c) + light(there, c)) / 2)) as Triple;
 }

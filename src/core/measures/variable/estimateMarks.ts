@@ -1,7 +1,7 @@
 /** A variable ND mark by mark: strength, cast, sharpness and unevenness, and what its marks are worth. */
 import { luminanceRow } from '../../formulas/color/spaces';
 import { expand, reading } from '../../formulas/statistics/budget';
-import { meanOf } from '../../reading/byTake';
+import { mean } from '../../formulas/statistics/averages';
 import { POLARIZED_SCENES } from '../../session/polarizing';
 import type { Fault, MarkReadings, Reading, VariableReadings } from '../../session/readings';
 import type { Filter, Take } from '../../session/schema';
@@ -180,7 +180,7 @@ function hysteresisOf(
       const one = patchStrength(place.series!, filter, { scene, patch, role }, new Set([take.id]));
       if (!one) return [];
       const strength = combineStrengths([one], luminance);
-      const timeMs = meanOf(place.series!.shots.filter((shot) => shot.take === take.id).map((shot) => shot.timeMs));
+      const timeMs = mean(place.series!.shots.filter((shot) => shot.take === take.id).map((shot) => shot.timeMs));
       const u = expand(strength.contributions, strength.gradient).u;
       return [{ mark: take.setting!.mark!, stops: strength.stops, u, timeMs }];
     })

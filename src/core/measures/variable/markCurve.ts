@@ -1,4 +1,5 @@
 /** The marks of a variable ND against what they really take: a monotone curve, where the cross begins, what turning back costs. */
+import { mean } from '../../formulas/statistics/averages';
 import { decodeCurve } from '../../formulas/transfer/transfer';
 
 /** One mark as measured. */
@@ -123,10 +124,10 @@ export function hysteresis(takes: readonly MarkedTake[]): { stops: number; u: nu
   });
   const both = [...sides.entries()].filter(([, { up, down }]) => up.length > 0 && down.length > 0);
   if (both.length === 0) return null;
-  const mean = (list: MarkedTake[]) => list.reduce((sum, one) => sum + one.stops, 0) / list.length;
+  const meanStops = (list: MarkedTake[]) => mean(list.map((one) => one.stops));
   const variance = (list: MarkedTake[]) => list.reduce((sum, one) => sum + one.u ** 2, 0) / list.length ** 2;
   return {
-    stops: both.reduce((sum, [, { up, down }]) => sum + mean(down) - mean(up), 0) / both.length,
+    stops: both.reduce((sum, [, { up, down }]) => sum + meanStops(down) - meanStops(up), 0) / both.length,
     u: Math.sqrt(both.reduce((sum, [, { up, down }]) => sum + variance(up) + variance(down), 0)) / both.length,
     marks: both.map(([mark]) => mark),
   };

@@ -2,7 +2,7 @@
 import { duration } from '../intake/cameraClock';
 import { nominalStops } from '../../session/notation';
 import { isEven, likeness, lightOf, VIEW_COLUMNS, VIEW_ROWS } from '../intake/look';
-import { median } from '../../formulas/statistics/median';
+import { median } from '../../formulas/statistics/averages';
 import { alignPreviews } from '../../laying/align';
 import { MOST_ROTATION_DEGREES, MOST_SHIFT } from '../../laying/carry';
 import type { Preview } from '../../laying/preview';

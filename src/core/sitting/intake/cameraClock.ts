@@ -1,5 +1,5 @@
 /** Times against the log: the camera's clock, how far a file is from a take, names that contradict the log. */
-import { median } from '../../formulas/statistics/median';
+import { median } from '../../formulas/statistics/averages';
 import type { Evidence, FileToLay, LaidFile, Laying, Spot } from './laidFile';
 import type { NamedFilter, SaidByName } from './names';
 

@@ -1,7 +1,7 @@
 /** What a file's name, brightness, exposure and view say of the places that it could belong to. */
 import { nominalStops } from '../../session/notation';
 import { isEven, likeness, type Look } from './look';
-import { median } from '../../formulas/statistics/median';
+import { median } from '../../formulas/statistics/averages';
 import { POLARIZED_SCENES } from '../../session/polarizing';
 import type { Evidence, FileToLay, KnownFile, Spot } from './laidFile';
 import type { NamedFilter, SaidByName } from './names';

@@ -2,6 +2,7 @@
  * What a picture looks like in a few numbers, taken once when it arrives: enough to lay it on its take and to see before measuring
  * what will spoil it. Figures are never made from these.
  */
+import { mean } from '../../formulas/statistics/averages';
 import type { Picture } from '../../reading/window';
 
 /** Cells of the maps, across and down. */
@@ -177,16 +178,16 @@ export interface ClipLook extends Look {
 
 /** Joins looks of a clip's frames; maps keep the worst of each cell. */
 export function joinLooks(looks: readonly Look[]): Look {
-  const mean = (pick: (look: Look) => number) => looks.reduce((sum, look) => sum + pick(look), 0) / looks.length;
+  const meanOf = (pick: (look: Look) => number) => mean(looks.map(pick));
   const middle = looks[looks.length >> 1];
   return {
     histogram: [0, 1, 2].map((c) =>
-      Array.from({ length: BINS }, (_, i) => Math.round(mean((look) => look.histogram[c][i]))),
+      Array.from({ length: BINS }, (_, i) => Math.round(meanOf((look) => look.histogram[c][i]))),
     ) as Look['histogram'],
-    top: mean((look) => look.top),
-    zero: mean((look) => look.zero),
+    top: meanOf((look) => look.top),
+    zero: meanOf((look) => look.zero),
     topCells: middle.topCells.map((_, i) => Math.max(...looks.map((look) => look.topCells[i]))),
-    detail: { x: mean((look) => look.detail.x), y: mean((look) => look.detail.y) },
+    detail: { x: meanOf((look) => look.detail.x), y: meanOf((look) => look.detail.y) },
     view: middle.view,
   };
 }

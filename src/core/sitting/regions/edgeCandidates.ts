@@ -1,4 +1,5 @@
 /** Finds straight slanted edges on a survey: steps followed from row to row, a line through them, room on both sides. */
+import { mean } from '../../formulas/statistics/averages';
 import { fitLinear } from '../../formulas/statistics/leastSquares';
 import { transposedSurvey, type Survey } from './survey';
 
@@ -111,7 +112,6 @@ function windowOf(run: Run, survey: Survey): Omit<EdgeCandidate, 'direction'> | 
       const row = Math.floor(y);
       return x < 0 || x >= columns || row >= rows ? NaN : light[row * columns + x];
     });
-  const mean = (values: number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
   const levels = [-1, 1].map((side) => mean(cellsBeside(1.6 * side)));
   const allowed = EVEN_SHARE * Math.abs(levels[1] - levels[0]);
   const most = Math.max(40, 0.02 * width) / cellPx;
