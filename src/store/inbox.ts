@@ -30,11 +30,6 @@ export async function listInbox(): Promise<InboxFile[]> {
   });
 }
 
-/** How many files wait. */
-export async function countInbox(): Promise<number> {
-  return store().models.Inbox.count();
-}
-
 /** Takes files out, under whatever name they came: they were laid, or put away. */
 export async function clearInbox(hashes: readonly string[]): Promise<void> {
   if (hashes.length > 0) await store().models.Inbox.destroy({ where: { sha256: [...hashes] } });

@@ -14,4 +14,3 @@ export * from './readings';
 export * from './renditions';
 export * from './reports';
 export * from './settings';
-export type { JobState } from './models';

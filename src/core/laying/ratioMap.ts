@@ -9,7 +9,6 @@ import { BLACK, CLIPPED, type SceneView } from './sceneView';
 
 /** Why a cell has no say. */
 export const REASONS = ['used', 'outside', 'clipped', 'dark', 'moved', 'light'] as const;
-export type Reason = (typeof REASONS)[number];
 
 export interface RatioMap {
   columns: number;

@@ -1,4 +1,4 @@
-/** What the steps share about pictures of takes. */
+/** What measures share about pictures of takes. */
 
 /** Largest share of pixels at the top code that leaves a mean usable (formats.md). */
 export const CLIPPED_SHARE = 0.001;
@@ -8,8 +8,4 @@ export function byTake<T extends { take: string }>(list: readonly T[]): Map<stri
   const takes = new Map<string, T[]>();
   for (const one of list) takes.set(one.take, [...(takes.get(one.take) ?? []), one]);
   return takes;
-}
-
-export function percent(share: number): string {
-  return `${(100 * share).toFixed(share < 0.01 ? 2 : 1)} %`;
 }

@@ -269,7 +269,6 @@ export const sessionSchema = entry(
 export type Session = z.infer<typeof sessionSchema>;
 export type Kit = z.infer<typeof kitSchema>;
 export type Filter = z.infer<typeof filterSchema>;
-export type Rig = z.infer<typeof rigSchema>;
 export type Response = z.infer<typeof responseSchema>;
 export type Scene = z.infer<typeof sceneSchema>;
 export type Optics = z.infer<typeof opticsSchema>;

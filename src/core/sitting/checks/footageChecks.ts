@@ -6,8 +6,6 @@ import { ofScene } from './sceneChecks';
 import { ofTake } from './takeChecks';
 import type { Check, Footage } from './check';
 
-export type { Check, CheckCode, CheckedFile, Footage } from './check';
-
 /** All that is worth saying, stops first. */
 export function checkFootage(footage: Footage): Check[] {
   const { session } = footage;

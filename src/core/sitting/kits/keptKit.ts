@@ -18,7 +18,6 @@ export const HANDLING = [
   { key: 'spots', question: 'Scratches or bright spots', good: false },
   { key: 'shaken', question: 'Falls off when shaken', good: false },
 ] as const;
-export type HandlingKey = (typeof HANDLING)[number]['key'];
 
 export const keptFilterSchema = filterSchema.extend({
   massGrams: z.number().positive().max(100_000).optional(),
