@@ -3,7 +3,10 @@ const base = require('./jest.config.cjs');
 
 module.exports = {
   ...base,
-  testMatch: ['<rootDir>/src/core/**/*.test.ts'],
+  // The part's own tests, and those of the rooms that GLADE_MUTANT_TESTS names: a test file is loaded once a mutant.
+  testMatch: (process.env.GLADE_MUTANT_TESTS ?? 'src/core')
+    .split(',')
+    .map((folder) => `<rootDir>/${folder}/**/*.test.ts`),
   // Whole sessions take minutes a mutant; what they alone would notice counts as a survivor.
   testPathIgnorePatterns: [
     '/node_modules/',

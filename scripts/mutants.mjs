@@ -20,6 +20,15 @@ async function parts() {
   return found;
 }
 
+/** Folders of tests that may notice: beside the code; of what turns codes into light and color also those that use it at once. */
+function testsOf(part) {
+  const more = {
+    'src/core/formulas/transfer': 'src/core/light',
+    'src/core/formulas/optics': 'src/core/measures/polarizer',
+  };
+  return [part, ...(more[part] ? [more[part]] : [])].join(',');
+}
+
 async function main() {
   const all = await parts();
   const [wanted] = process.argv.slice(2);
@@ -34,10 +43,11 @@ async function main() {
   const lines = [];
   for (const part of chosen) {
     const name = part.replace('src/core/', '').replaceAll('/', '-');
+    process.env.GLADE_MUTANT_TESTS = testsOf(part);
     const results = await new Stryker({
       mutate: [`${part}/**/*.ts`, `!${part}/**/*.test.ts`, `!${part}/**/*.d.ts`],
       testRunner: 'jest',
-      jest: { projectType: 'custom', configFile: 'jest.mutants.cjs', enableFindRelatedTests: true },
+      jest: { projectType: 'custom', configFile: 'jest.mutants.cjs', enableFindRelatedTests: false },
       coverageAnalysis: 'perTest',
       ignoreStatic: true,
       concurrency: 2,

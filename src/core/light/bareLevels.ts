@@ -46,6 +46,21 @@ export interface BareAt {
 /** Above this difference between bare takes of a scene the light is called drifted or jumped (formats.md). */
 export const LIGHT_FAULT_STOPS = 0.15;
 
+/**
+ * A steady bend is an error of known size that the straight line of the definition leaves in: its standard uncertainty is this share of it,
+ * so that u95 reaches a fifth past it.
+ */
+const BEND_SHARE = 0.6;
+/** A take inside a jump saw either side: u95 (two of these) reaches to the farther one, and a twentieth past it. */
+const JUMP_SHARE = 1 / 1.9;
+/**
+ * Two bare takes can't tell a steady drift from a step. This share of the variance that a random walk between them would have is our
+ * allowance for lamps and daylight, which mostly move steadily. Our own judgement.
+ */
+const WALK_SHARE = 0.25;
+/** Of one departure from the line a bend and a wandering light can't be told apart: this share of its square counts as wander. Our own judgement. */
+const WANDER_SHARE = 0.3;
+
 /** A sample of squared deviations counts as more than noise above this: one-sided 97.5 %, normal approximation. */
 export function significant(ratio: number, freedom: number): boolean {
   return ratio > 1 + 2 * Math.sqrt(2 / freedom);
@@ -85,21 +100,17 @@ export function bareLevelAt(series: BareSeries, timeMs: number): BareAt {
   weights[before + 1] = f;
   const level = from.level.map((value, c) => value + f * (to.level[c] - value)) as Triple;
   const drift = scaled(series.wander, span * f * (1 - f));
-  // A steady bend is an error of known size that the definition's straight line leaves in: u95 reaches a fifth past it.
-  accumulate(drift, outer(series.bend.map((bend) => 0.6 * bend * span * span * f * (1 - f))));
+  accumulate(drift, outer(series.bend.map((bend) => BEND_SHARE * bend * span * span * f * (1 - f))));
   const step = from.level.map((value, c) => to.level[c] - value);
   if (series.jumpAfter === before) {
-    // The light jumped somewhere in here: the take saw either side, so u95 reaches to the farther one.
-    accumulate(drift, outer(step.map((value) => (value * Math.max(f, 1 - f)) / 1.9)));
+    accumulate(drift, outer(step.map((value) => value * Math.max(f, 1 - f) * JUMP_SHARE)));
   } else if (levels.length === 2) {
-    // Two bare takes can't tell a steady drift from a step. A quarter of the variance that a random walk between
-    // them would have is our allowance for lamps and daylight, which mostly move steadily. Our own judgement.
     const within = [from.noise, from.flicker, to.noise, to.flicker].reduce(
       (sum, part) => accumulate(sum, part, 4),
       zeroCovariance(),
     );
     const beyond = excess(outer(step), within);
-    accumulate(drift, beyond, 0.25 * f * (1 - f));
+    accumulate(drift, beyond, WALK_SHARE * f * (1 - f));
   }
   return { level, weights, drift };
 }
@@ -197,7 +208,7 @@ function learnWander(
     const bridge = only.product / only.sum;
     return {
       bend,
-      wander: excess(scaled(outer(only.stops), 0.3 / bridge), scaled(only.noise, 0.3 / bridge)),
+      wander: excess(scaled(outer(only.stops), WANDER_SHARE / bridge), scaled(only.noise, WANDER_SHARE / bridge)),
       wanderFreedom: Infinity,
     };
   }

@@ -37,7 +37,8 @@ export function guessingOdds(hits: number, trials: number, chance: number): numb
 
 /**
  * Kendall's tau-b of two rows of values of the same things, and the probability that an order by chance agrees at least as well (exact, by
- * counting inversions, where neither row has ties and there are at most `MOST_EXACT`; else `null`). Kendall, Biometrika 30 (1938) 81.
+ * counting inversions, where neither row has ties and there are at most `MOST_EXACT`; else `null`). Kendall, Biometrika 30 (1938) 81; its correction
+ * for ties: Kendall, Biometrika 33 (1945) 239.
  */
 export function kendall(a: readonly number[], b: readonly number[]): { tau: number; odds: number | null } | null {
   const n = a.length;

@@ -1,5 +1,5 @@
-/** Mean and median by d3-array, which leaves out what isn't a number; here it is never left out quietly. */
-import { mean as meanOfNumbers, quantileSorted } from 'd3-array';
+/** Mean (by d3-array) and medians. d3-array leaves out what isn't a number; here nothing is left out quietly. */
+import { mean as meanOfNumbers } from 'd3-array';
 
 /** Arithmetic mean; NaN of none, and where one of them is NaN. */
 export function mean(values: ArrayLike<number>): number {
@@ -9,7 +9,9 @@ export function mean(values: ArrayLike<number>): number {
 
 /** The middle of a list of numbers; of an even count the mean of the middle two, NaN of none. NaN counts as the largest. */
 export function median(values: Iterable<number>): number {
-  return quantileSorted(sorted(values), 0.5) ?? NaN;
+  const row = sorted(values);
+  const middle = row.length >> 1;
+  return row.length % 2 === 1 ? row[middle] : (row[middle - 1] + row[middle]) / 2;
 }
 
 /** The median; of an even count the larger of the middle two: so much is reached by half of them. 0 of none. */

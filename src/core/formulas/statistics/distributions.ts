@@ -63,8 +63,8 @@ const TWO_SIGMA = 0.9544997361036416;
 
 /**
  * Coverage factor for the coverage that k = 2 has under a normal distribution (95.45 %), at a number of degrees of
- * freedom: the Student quantile of GUM table G.2 (e.g. 10 → 2.28, 5 → 2.65, 20 → 2.13).
- * Source: Hill, Algorithm 396, Comm. ACM 13 (1970) 619–620.
+ * freedom: the Student quantile of JCGM 100:2008, table G.2, column 95.45 % (e.g. 10 → 2.28, 5 → 2.65, 20 → 2.13). Found by bisection on the
+ * exact tail, which is a regularized incomplete beta function (DLMF 8.17.22).
  */
 export function coverageFactor(degreesOfFreedom: number): number {
   return studentTwoSided(1 - TWO_SIGMA, degreesOfFreedom);
