@@ -1,4 +1,5 @@
 /** For mutants: the core's quick tests alone, one at a time, since each is run hundreds of times. */
+// eslint-disable-next-line @typescript-eslint/no-require-imports -- Jest reads its configuration as CommonJS
 const base = require('./jest.config.cjs');
 
 module.exports = {

@@ -87,8 +87,8 @@ describe('accuracy on benches of 12,000 electrons and 3 of read noise', () => {
         expect(stops.u95).toBeLessThan(0.003);
       }
     }
-    // 95 % of 25, less three standard deviations.
-    expect(held).toBeGreaterThanOrEqual(20);
+    // 95 % of 25 are 24; the seeds are fixed, and the gate (coverage.test) looks at many more.
+    expect(held).toBeGreaterThanOrEqual(23);
   });
 });
 
@@ -237,7 +237,7 @@ describe('spoiled sessions', () => {
         continue;
       }
       const error = Math.abs(one.density.stops.value - expectedLuminousStops(filter.stops));
-      expect(error).toBeLessThanOrEqual(one.density.stops.u95 * 1.2);
+      expect(error).toBeLessThanOrEqual(one.density.stops.u95);
     }
   });
 

@@ -89,20 +89,16 @@ test.each([
   expect(errorPx).toBeLessThan(0.15);
 });
 
-test.each([2, 4, 6])(
-  'in eight bits, %s stops darker: laid within 0.1 px or its own uncertainty, or refused',
-  (stops) => {
-    const pose = similarity(1.01, 0.01, 0.02, 0.01);
-    const bare = look(scenes[0], { pose: NO_MOVE, fullWell: 15000, seed: 'bare', eightBit: true });
-    const take = look(scenes[0], { pose, gain: 2 ** -stops, fullWell: 15000, seed: 'take', eightBit: true });
-    const result = layOn(take, bare);
-    // Four stops leave 70 codes to what was white: enough for every one of these.
-    if (stops <= 4) expect(result).toHaveProperty('laid');
-    if (!('laid' in result)) return;
-    const { homography, errorPx } = result.laid;
-    expect(apartPx(homography, pose, 400, 225)).toBeLessThan(Math.max(0.1, 2.5 * errorPx));
-  },
-);
+test.each([2, 4, 6])('in eight bits, %s stops darker: laid within 0.1 px or its own uncertainty', (stops) => {
+  const pose = similarity(1.01, 0.01, 0.02, 0.01);
+  const bare = look(scenes[0], { pose: NO_MOVE, fullWell: 15000, seed: 'bare', eightBit: true });
+  const take = look(scenes[0], { pose, gain: 2 ** -stops, fullWell: 15000, seed: 'take', eightBit: true });
+  const result = layOn(take, bare);
+  // Six stops leave 40 codes to what was white, of sRGB's 255: enough for this one.
+  if (!('laid' in result)) throw new Error(result.words);
+  const { homography, errorPx } = result.laid;
+  expect(apartPx(homography, pose, 400, 225)).toBeLessThan(Math.max(0.1, 2.5 * errorPx));
+});
 
 const PAIRS = Number(process.env.GLADE_PAIRS ?? 45);
 

@@ -47,13 +47,13 @@ function RingAngles({ fault, sessionId }: { fault: Fault; sessionId: string }) {
   );
 }
 
-/** Faults as sentences, the gravest first, each with what to shoot again. */
 export interface NamedFault {
   fault: Fault;
   /** Filters it is about; none for the session's own. */
   filters: string[];
 }
 
+/** Faults as sentences, the gravest first, each with what to shoot again. */
 export function FaultNotes({ faults, sessionId }: { faults: NamedFault[]; sessionId: string }) {
   if (faults.length === 0) return null;
   return (
