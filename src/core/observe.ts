@@ -10,7 +10,7 @@ import type { ResolvedResponse } from './light/response';
 import { observeTurns, type TurnMoment } from './measures/polarizer/turns';
 import type { FoundFault, ObservedPatch } from './reading/observations';
 import { fileFaults, observePatches } from './reading/observePatches';
-import { planSession } from './reading/plan';
+import { planReading } from './reading/readingPlan';
 import { readShots, type ReadOptions } from './reading/readShots';
 import { shotsOf } from './reading/shots';
 import type { PictureSource } from './reading/source';
@@ -40,7 +40,7 @@ export async function observeSession(
   source: PictureSource,
   options: ObserveOptions = {},
 ): Promise<Observed> {
-  const plan = planSession(session, options.filter);
+  const plan = planReading(session, options.filter);
   const { shots, faults: shotFaults } = await shotsOf(plan.takes, source);
   const bracket = session.rig.response.kind === 'bracket' ? await recoverFromBracket(session, source, options) : null;
   const recovered = bracket?.response ?? null;

@@ -138,11 +138,7 @@ export function refine(
       variance += weight * difference * difference;
       used += weight;
     }
-    normal = Array.from({ length: parameters }, () => new Array<number>(parameters).fill(0));
-    for (let k = 0, slot = 0; k < parameters; k++)
-      for (let l = k; l < parameters; l++, slot++) normal[k][l] = normal[l][k] = upper[slot];
-    const trace = normal.reduce((sum, row, k) => sum + row[k], 0);
-    for (let k = 0; k < parameters; k++) normal[k][k] += 1e-6 * trace;
+    normal = steadied(upper, parameters);
     const step = solveLinear(normal, Array.from(gradient));
     if (!step) return null;
     h = composeHomographies(h, invertHomography(stepOf(step)));
@@ -157,6 +153,16 @@ export function refine(
   // Where it was still moving it isn't surer than its last step.
   const error = Math.hypot(last, placeError(normal, variance / Math.max(1, used), parameters, first));
   return { homography: h, error };
+}
+
+/** The whole matrix from its upper half, row by row, its diagonal raised a little so that it can be inverted. */
+function steadied(upper: Float64Array, size: number): number[][] {
+  const matrix = Array.from({ length: size }, () => new Array<number>(size).fill(0));
+  for (let k = 0, slot = 0; k < size; k++)
+    for (let l = k; l < size; l++, slot++) matrix[k][l] = matrix[l][k] = upper[slot];
+  const trace = matrix.reduce((sum, row, k) => sum + row[k], 0);
+  for (let k = 0; k < size; k++) matrix[k][k] += 1e-6 * trace;
+  return matrix;
 }
 
 /** Values of a view where a homography takes the samples, NaN outside; how many lie inside. */

@@ -1,13 +1,10 @@
 /** A picture of an ordinary scene, reduced to what laying, ratio maps and spectra need of it: no copy of its codes is kept. */
 import { apply, type Matrix3, type Vector3 } from '../formulas/color/spaces';
+import type { Decoding } from '../light/decoding';
 import type { Picture } from '../reading/window';
 
-/** What turns codes into the session's light (see gather). */
-interface Decoding {
-  tables: readonly [Float64Array, Float64Array, Float64Array];
-  conversion: Matrix3 | null;
-  luminance: Vector3;
-}
+/** What turns codes into the session's light. */
+type Decode = Pick<Decoding, 'tables' | 'conversion' | 'luminance'>;
 
 export interface SceneView {
   width: number;
@@ -49,7 +46,7 @@ export function cellOf(width: number): number {
  *
  * @param decoding tables for the window's bit depth, and what turns them into the session's light
  */
-export function reduceView(window: Picture, { tables, conversion, luminance }: Decoding): SceneView {
+export function reduceView(window: Picture, { tables, conversion, luminance }: Decode): SceneView {
   const cellPx = cellOf(window.width);
   const [width, height] = [Math.floor(window.width / cellPx), Math.floor(window.height / cellPx)];
   const left = (window.width - width * cellPx) >> 1;

@@ -5,7 +5,7 @@ import { parseSession } from '../session/parse';
 import type { Session } from '../session/schema';
 import type { PictureFacts } from './facts';
 import { fileFaults, observePatches } from './observePatches';
-import { planSession } from './plan';
+import { planReading } from './readingPlan';
 import type { ReadShot } from './readShots';
 
 const RECT = { x: 0.4, y: 0.4, width: 0.2, height: 0.2 };
@@ -52,7 +52,7 @@ function sessionOf(takes: Take[], change: Record<string, unknown> = {}): Session
 }
 
 describe('the plan', () => {
-  const ids = (session: Session, filter?: string) => planSession(session, filter).takes.map(({ id }) => id);
+  const ids = (session: Session, filter?: string) => planReading(session, filter).takes.map(({ id }) => id);
   const all = [
     { id: 'bare' },
     { id: 'run', filter: 'nd8' },
@@ -70,7 +70,7 @@ describe('the plan', () => {
   });
   test('looks at the middle of a gray card where a variable filter was shot', () => {
     const roles = (takes: Take[]) =>
-      planSession(sessionOf(takes))
+      planReading(sessionOf(takes))
         .patchesOf.get('chart')!
         .map(({ role }) => role);
     expect(roles([{ id: 'bare' }])).toEqual(['neutral']);
@@ -78,7 +78,7 @@ describe('the plan', () => {
   });
   test('looks at a flare scene whole', () =>
     expect(
-      planSession(sessionOf(all))
+      planReading(sessionOf(all))
         .patchesOf.get('lamp')!
         .map(({ id, role }) => [id, role]),
     ).toEqual([
@@ -90,13 +90,13 @@ describe('the plan', () => {
       { id: 'w', scene: 'walk' },
       { id: 'f', scene: 'walk', filter: 'nd8' },
     ]);
-    expect(planSession(session).patchesOf.get('walk')).toEqual([]);
+    expect(planReading(session).patchesOf.get('walk')).toEqual([]);
     const turned = sessionOf([
       { id: 'w', scene: 'walk' },
       { id: 'v', scene: 'walk', filter: 'vnd' },
     ]);
     expect(
-      planSession(turned)
+      planReading(turned)
         .patchesOf.get('walk')!
         .map(({ role }) => role),
     ).toEqual(['frame']);
@@ -123,7 +123,7 @@ function readOf(session: Session, change: (id: string) => Change = () => ({})): 
     };
   }); // prettier-ignore
 }
-const observed = (session: Session, read = readOf(session)) => observePatches(read, planSession(session), session);
+const observed = (session: Session, read = readOf(session)) => observePatches(read, planReading(session), session);
 
 describe('what was seen', () => {
   const takes = [{ id: 'bare' }, { id: 'run', filter: 'nd8', exposure: { shutter: '1', iso: 200 } }];

@@ -13,13 +13,13 @@ import type { MeasuredPatch } from './asked';
 import { apertureCounts, contradiction, exposureOf, timesOf } from './exposures';
 import type { FoundFault, ObservedPatch } from './observations';
 import { ordinaryTakes } from './ordinaryTakes';
-import type { SessionPlan } from './plan';
+import type { ReadingPlan } from './readingPlan';
 import type { ReadShot } from './readShots';
 
 /** Every patch of the plan in the pictures that show its scene's bare view. */
 export function observePatches(
   read: readonly ReadShot[],
-  { patchesOf }: Pick<SessionPlan, 'patchesOf'>,
+  { patchesOf }: Pick<ReadingPlan, 'patchesOf'>,
   session: Session,
 ): { patches: ObservedPatch[]; faults: FoundFault[] } {
   const faults: FoundFault[] = [];

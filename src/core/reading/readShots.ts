@@ -8,7 +8,7 @@ import { UnreadablePicture, type PictureFacts } from './facts';
 import { openRemembered, type Memory } from './memory';
 import type { FoundFault } from './observations';
 import { reduceOpened } from './opened';
-import type { SessionPlan } from './plan';
+import type { ReadingPlan } from './readingPlan';
 import { requestsOf } from './requests';
 import { withTelemetry, type Shot } from './shots';
 import type { PictureSource } from './source';
@@ -37,7 +37,7 @@ export interface ReadShot extends Shot {
 /** All shots that could be read, in order, and why the others couldn't. */
 export async function readShots(
   shots: readonly Shot[],
-  { patchesOf }: Pick<SessionPlan, 'patchesOf'>,
+  { patchesOf }: Pick<ReadingPlan, 'patchesOf'>,
   { source, tables, views }: { source: PictureSource; tables: TableCache; views: ViewRegistry },
   { concurrency = PICTURES_AT_A_TIME, memory, onProgress, signal }: ReadOptions,
 ): Promise<{ read: ReadShot[]; faults: FoundFault[] }> {

@@ -80,14 +80,7 @@ export function estimateFrameShading(
     ordinary: true,
     corners,
     ...(withheld === 0 && darkest ? { worst: darkest } : {}),
-    profile: Array.from({ length: 20 }, (_, i): [number, number] => {
-      const r = 0.05 * (i + 0.5);
-      const around = Array.from({ length: 24 }, (_angle, k) => {
-        const [x, y] = [Math.cos((k * Math.PI) / 12) * r * diagonal, Math.sin((k * Math.PI) / 12) * r * diagonal];
-        return Math.abs(x) <= 1 && Math.abs(y) <= aspect ? [shadeAt(x, y)] : [];
-      }).flat();
-      return [Math.round(1e4 * r) / 1e4, Math.round(1e4 * median(around)) / 1e4];
-    }).filter(([, value]) => Number.isFinite(value)),
+    profile: profileOf(shadeAt, aspect),
     budget,
     map: grid(shadeAt),
     lens: grid((x, y) => {
@@ -96,6 +89,19 @@ export function estimateFrameShading(
     }),
   };
   return { shading, faults: withheld > 0 ? [cornersWithheld(scene.patch.scene, withheld)] : [] };
+}
+
+/** Medians around the center over rings a twentieth of the half diagonal wide, as far as they lie in the frame. */
+function profileOf(shadeAt: (x: number, y: number) => number, aspect: number): [number, number][] {
+  const diagonal = Math.hypot(1, aspect);
+  return Array.from({ length: 20 }, (_, i): [number, number] => {
+    const r = 0.05 * (i + 0.5);
+    const around = Array.from({ length: 24 }, (_angle, k) => {
+      const [x, y] = [Math.cos((k * Math.PI) / 12) * r * diagonal, Math.sin((k * Math.PI) / 12) * r * diagonal];
+      return Math.abs(x) <= 1 && Math.abs(y) <= aspect ? [shadeAt(x, y)] : [];
+    }).flat();
+    return [Math.round(1e4 * r) / 1e4, Math.round(1e4 * median(around)) / 1e4];
+  }).filter(([, value]) => Number.isFinite(value));
 }
 
 /** r², r⁴, r⁶ and a tilt, in half diagonals. */

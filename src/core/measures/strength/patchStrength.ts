@@ -12,7 +12,8 @@ import {
   type Covariance,
 } from '../../formulas/statistics/covariance';
 import type { Contribution } from '../../formulas/statistics/budget';
-import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
+import type { PatchSample } from '../../reading/observations';
+import type { Triple } from '../../reading/patchStatistics';
 import type { LogSum } from '../../light/recover';
 import type { ResolvedResponse } from '../../light/response';
 import { bareLevelAt, buildBareSeries, type BareSeries } from '../../light/bareLevels';
@@ -21,26 +22,6 @@ import { pooledRepeatability, type Repeatability, type RepeatGroup } from './rep
 
 /** Standard uncertainty of a shutter read-out that is a mark of a series, in stops (measuring.md, 8). */
 export const MARK_UNCERTAINTY = 0.02;
-
-/** One picture's patch with the settings it was shot at. */
-export interface PatchSample {
-  take: string;
-  file: string;
-  /** `null` for bare. */
-  filter: string | null;
-  timeMs: number;
-  /** log2 of t·ISO/N². */
-  exposureLog2: number;
-  /** Whether it is a frame of a clip. */
-  frame?: boolean;
-  /** What the filter was set to (ring angle, mark): pictures of different settings are no repeats of each other. */
-  setting?: string;
-  /** One of a series over ring angles or marks: no repeat of any other, even where the same setting is noted. */
-  inSeries?: boolean;
-  /** What the session says and what the file itself says; they use words of their own. */
-  whiteBalance?: { said: string | number | null; own: string | null };
-  statistics: PatchStatistics;
-}
 
 /** All usable pictures of one patch, turned into levels. */
 export interface PatchSeries {

@@ -64,6 +64,64 @@ interface Row {
   weight: number;
 }
 
+/** Where the unknowns stand: levels by picture, from `shadeAt` on the filter's five terms, then the lens's three. */
+interface Slots {
+  levelOf: ReadonlyMap<number, number>;
+  shadeAt: number;
+}
+
+/** A pair's cells that are used, as rows of the equations. */
+function rowsOf(
+  { first, second, map, filtered }: Pair,
+  at: number,
+  channel: number,
+  { slots, known, aspect }: { slots: Slots; known: ReadonlyMap<number, number>; aspect: number },
+): Row[] {
+  const { shadeAt } = slots;
+  const lensAt = shadeAt + 5;
+  const diagonal = Math.hypot(1, aspect);
+  const rows: Row[] = [];
+  for (let cell = 0; cell < map.reason.length; cell++) {
+    if (map.reason[cell] !== USED || !Number.isFinite(map.channels[channel][cell])) continue;
+    const x = ((2 * ((cell % map.columns) + 0.5)) / map.columns - 1) / diagonal;
+    const y = (((2 * (Math.floor(cell / map.columns) + 0.5)) / map.rows - 1) * aspect) / diagonal;
+    const own = x * x + y * y;
+    const other = (map.x[cell] ** 2 + map.y[cell] ** 2) / diagonal ** 2;
+    const terms: Row['terms'] = [];
+    let value = map.channels[channel][cell];
+    for (const [picture, sign] of [
+      [first, 1],
+      [second, -1],
+    ] as const) {
+      const slot = slots.levelOf.get(picture);
+      if (slot === undefined) value -= sign * known.get(picture)!;
+      else terms.push([slot, sign]);
+    }
+    if (filtered)
+      terms.push([shadeAt, own], [shadeAt + 1, own ** 2], [shadeAt + 2, own ** 3], [shadeAt + 3, x], [shadeAt + 4, y]);
+    terms.push([lensAt, own - other], [lensAt + 1, own ** 2 - other ** 2], [lensAt + 2, own ** 3 - other ** 3]);
+    rows.push({ pair: at, cell, terms, value, weight: 1 / map.u[cell] ** 2 });
+  }
+  return rows;
+}
+
+/** What is known before anything is measured, as normal equations around a center. */
+function priorOf({ shadeAt }: Slots, lens?: LensFall): { prior: number[][]; center: number[] } {
+  const lensAt = shadeAt + 5;
+  const size = lensAt + 3;
+  const prior = Array.from({ length: size }, () => new Array<number>(size).fill(0));
+  const center = new Array<number>(size).fill(0);
+  for (let k = 0; k < size; k++) prior[k][k] = 1e-6;
+  for (let k = 0; k < 3; k++) prior[shadeAt + k][shadeAt + k] = 1 / PRIOR.shade ** 2;
+  for (let k = 3; k < 5; k++) prior[shadeAt + k][shadeAt + k] = 1 / PRIOR.tilt ** 2;
+  for (let k = 0; k < 3; k++) {
+    center[lensAt + k] = lens?.terms[k] ?? 0;
+    for (let l = 0; l < 3; l++)
+      prior[lensAt + k][lensAt + l] = lens ? lens.information[k][l] : k === l ? 1 / PRIOR.lens ** 2 : 0;
+  }
+  return { prior, center };
+}
+
 /**
  * @param count of pictures
  * @param known levels that are known already, by picture; at least one picture of each connected group must be
@@ -80,51 +138,12 @@ export function solveChannel(
   const unknown = Array.from({ length: count }, (_, i) => i).filter(
     (i) => !known.has(i) && pairs.some((pair) => pair.first === i || pair.second === i),
   );
-  const slotOf = new Map(unknown.map((picture, slot) => [picture, slot]));
-  const shadeAt = unknown.length;
+  const slots: Slots = { levelOf: new Map(unknown.map((picture, slot) => [picture, slot])), shadeAt: unknown.length };
+  const { shadeAt } = slots;
   const lensAt = shadeAt + 5;
   const size = lensAt + 3;
-  const diagonal = Math.hypot(1, aspect);
-  const rows: Row[] = [];
-  pairs.forEach(({ first, second, map, filtered }, pair) => {
-    for (let cell = 0; cell < map.reason.length; cell++) {
-      if (map.reason[cell] !== USED || !Number.isFinite(map.channels[channel][cell])) continue;
-      const x = ((2 * ((cell % map.columns) + 0.5)) / map.columns - 1) / diagonal;
-      const y = (((2 * (Math.floor(cell / map.columns) + 0.5)) / map.rows - 1) * aspect) / diagonal;
-      const own = x * x + y * y;
-      const other = (map.x[cell] ** 2 + map.y[cell] ** 2) / diagonal ** 2;
-      const terms: Row['terms'] = [];
-      let value = map.channels[channel][cell];
-      for (const [picture, sign] of [
-        [first, 1],
-        [second, -1],
-      ] as const) {
-        const slot = slotOf.get(picture);
-        if (slot === undefined) value -= sign * known.get(picture)!;
-        else terms.push([slot, sign]);
-      }
-      if (filtered)
-        terms.push(
-          [shadeAt, own],
-          [shadeAt + 1, own ** 2],
-          [shadeAt + 2, own ** 3],
-          [shadeAt + 3, x],
-          [shadeAt + 4, y],
-        );
-      terms.push([lensAt, own - other], [lensAt + 1, own ** 2 - other ** 2], [lensAt + 2, own ** 3 - other ** 3]);
-      rows.push({ pair, cell, terms, value, weight: 1 / map.u[cell] ** 2 });
-    }
-  });
-  const prior = Array.from({ length: size }, () => new Array<number>(size).fill(0));
-  const center = new Array<number>(size).fill(0);
-  for (let k = 0; k < size; k++) prior[k][k] = 1e-6;
-  for (let k = 0; k < 3; k++) prior[shadeAt + k][shadeAt + k] = 1 / PRIOR.shade ** 2;
-  for (let k = 3; k < 5; k++) prior[shadeAt + k][shadeAt + k] = 1 / PRIOR.tilt ** 2;
-  for (let k = 0; k < 3; k++) {
-    center[lensAt + k] = lens?.terms[k] ?? 0;
-    for (let l = 0; l < 3; l++)
-      prior[lensAt + k][lensAt + l] = lens ? lens.information[k][l] : k === l ? 1 / PRIOR.lens ** 2 : 0;
-  }
+  const rows = pairs.flatMap((pair, at) => rowsOf(pair, at, channel, { slots, known, aspect }));
+  const { prior, center } = priorOf(slots, lens);
   const { solution, normal, robust, scale } = fitRobustly(rows, size, prior, center, pairs.length);
   const levels = new Float64Array(count);
   const sectors: SolvedChannel['sectors'] = Array.from({ length: count }, () =>

@@ -6,14 +6,14 @@ import type { Session, Take } from '../session/schema';
 import type { MeasuredPatch } from './asked';
 import { ordinaryTakes } from './ordinaryTakes';
 
-export interface SessionPlan {
+export interface ReadingPlan {
   takes: Take[];
   /** By scene. */
   patchesOf: Map<string, MeasuredPatch[]>;
 }
 
 /** @param filter the only one that is wanted; all when left out */
-export function planSession(session: Session, filter?: string): SessionPlan {
+export function planReading(session: Session, filter?: string): ReadingPlan {
   const patchesOf = new Map(session.scenes.map((scene) => [scene.id, patchesToRead(session, scene.id)]));
   const takes = session.takes
     .filter((take) => take.role !== 'bracket' || session.rig.response.kind !== 'bracket')
