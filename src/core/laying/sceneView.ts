@@ -1,5 +1,5 @@
 /** A picture of an ordinary scene, reduced to what laying, ratio maps and spectra need of it: no copy of its codes is kept. */
-import { apply, type Matrix3, type Vector3 } from '../formulas/color/spaces';
+import { apply, type Vector3 } from '../formulas/color/spaces';
 import type { Decoding } from '../light/decoding';
 import type { Picture } from '../reading/window';
 
