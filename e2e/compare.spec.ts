@@ -203,13 +203,16 @@ test.describe('by fingers', () => {
       [x - 40, y],
       [x + 40, y],
     ]);
-    for (let apart = 50; apart <= 80; apart += 10)
+    // A finger moves as fast as the picture follows: on a busy machine moves would be joined, and the last ones lost.
+    for (let apart = 50; apart <= 80; apart += 10) {
       await send('touchMove', [
         [x - apart, y],
         [x + apart, y],
       ]);
+      await expect.poll(scale, { timeout: 30_000 }).toBeGreaterThan(0.95 * before * (apart / 40));
+    }
     await send('touchEnd', []);
-    await expect.poll(scale).toBeGreaterThan(1.9 * before);
+    expect(await scale()).toBeGreaterThan(1.9 * before);
     expect(await scale()).toBeLessThan(2.1 * before);
     // Dragged by one finger the zoom stays, and another place is in the middle.
     await page.keyboard.press('m');
