@@ -24,5 +24,5 @@ module.exports = {
   sandboxInjectedGlobals: ['Math'],
   maxWorkers: 2,
   // On a busy machine rendering and encoding take their time; none of the tests measures it.
-  testTimeout: 60_000,
+  testTimeout: 300_000,
 };

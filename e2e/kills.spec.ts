@@ -136,7 +136,7 @@ async function waiting(): Promise<string[]> {
 }
 
 test('the server is killed while files arrive', async ({}, info) => {
-  test.setTimeout(300_000);
+  test.setTimeout(900_000);
   const kills = Math.round(0.6 * MOMENTS);
   let server = await startServer();
   const acknowledged: string[] = [];
@@ -183,7 +183,7 @@ async function killBrowser(profile: string): Promise<void> {
 }
 
 test('the browser is killed while it sends; dropped again, all arrive once', async ({}, info) => {
-  test.setTimeout(300_000);
+  test.setTimeout(900_000);
   const server = await startServer();
   const files = await variants(4, info);
   const paths = await Promise.all(
@@ -231,7 +231,7 @@ test('the browser is killed while it sends; dropped again, all arrive once', asy
 });
 
 test('the worker is killed while it measures; another one finishes', async ({}, info) => {
-  test.setTimeout(300_000);
+  test.setTimeout(900_000);
   const paths = await writeBench(info.outputPath('bench'));
   const document = JSON.parse(await readFile(join(info.outputPath('bench'), 'session.glade.json'), 'utf8')) as unknown;
   const names = paths.map((path) => path.replace(/^.*\//, ''));

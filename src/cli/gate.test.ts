@@ -26,7 +26,7 @@ beforeAll(async () => {
   await new Promise<void>((resolve) => application.listen(0, '127.0.0.1', resolve));
   gate = await startGate(0, portOf(application), '127.0.0.1');
   origin = `http://127.0.0.1:${portOf(gate)}`;
-}, 60_000);
+}, 600_000);
 
 afterAll(async () => {
   application.close();

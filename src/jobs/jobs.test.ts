@@ -50,7 +50,7 @@ beforeAll(async () => {
   files = new Map();
   for (const name of await writeSession(plan, { id: 'kit' }, folder))
     files.set(name, (await storeFile(join(folder, name), name)).sha256);
-}, 60_000);
+}, 600_000);
 
 afterAll(async () => {
   // A test that fails half way must not leave its workers behind.
@@ -269,7 +269,7 @@ describe('worker processes', () => {
 
     second.kill('SIGTERM');
     expect(await gone(second)).toBe(0);
-  }, 120_000);
+  }, 600_000);
 
   test('the plan has the takes that the pictures were written for', () =>
     expect(files.size).toBe(planTakes(plan).length * plan.repeats));

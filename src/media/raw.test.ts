@@ -99,4 +99,4 @@ test('a bench of raw stills measures like any other, whatever response the sessi
     expect(Math.abs(cast!.deltaE00.value - expectedCast(filter.stops).deltaE00)).toBeLessThan(0.06);
   }
   expect(readings.response.description).toContain('raw file');
-}, 60_000);
+}, 600_000);

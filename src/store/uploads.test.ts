@@ -21,7 +21,7 @@ beforeAll(async () => {
   const data = new Uint8Array(60 * 40 * 3).map((_, i) => i % 200);
   await writePicture({ width: 60, height: 40, channels: 3, bitDepth: 8, data }, join(folder, 'a.png'));
   picture = await readFile(join(folder, 'a.png'));
-}, 60_000);
+}, 600_000);
 
 afterAll(async () => {
   await closeStore();

@@ -130,20 +130,20 @@ describe('the view', () => {
     const truth = expectedLuminousStops(first.stops);
     expect(find(readings).faults.filter((one) => one.code !== 'edge-unusable')).toEqual([]);
     expect(find(readings).density!.stops.value).toBeCloseTo(truth, 2);
-  }, 60_000);
+  }, 600_000);
 
   test('moved by five percent: left out', async () => {
     const readings = await look({ movedPx: [30, 0] });
     expect(withCode(find(readings).faults, 'view-moved')[0].severity).toBe('error');
     expect(find(readings).density).toBeUndefined();
-  }, 60_000);
+  }, 600_000);
 
   test('covered by the cap: nothing to lay on the bare picture', async () => {
     const readings = await look({ covered: true });
     expect(withCode(find(readings).faults, 'registration-failed')[0].severity).toBe('error');
     expect(find(readings)).not.toHaveProperty('density');
     expect(find(readings)).not.toHaveProperty('sharpness');
-  }, 60_000);
+  }, 600_000);
 });
 
 test('edges that are clipped are refused, with the share', async () => {

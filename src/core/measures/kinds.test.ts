@@ -59,7 +59,7 @@ describe.each([
     const simulated = simulateSession(plan);
     session = simulated.session;
     readings = await measureSession(session, simulated.source, OPTIONS);
-  }, 120_000);
+  }, 600_000);
   const within = (found: { value: number } | undefined, truth: number, bound: number) =>
     expect(Math.abs(found!.value - truth)).toBeLessThan(factor * bound);
 

@@ -134,4 +134,4 @@ test('a recovered response is remembered with its bracket, and found anew when a
   const corrected = await measureSession(session, source, { ...OPTIONS, memory });
   expect(reads.length).toBeGreaterThan(count);
   expect(corrected.response.residualStops).toBeGreaterThan(first.response.residualStops!);
-}, 60_000);
+}, 600_000);

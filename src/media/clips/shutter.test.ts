@@ -47,4 +47,4 @@ test('within 10 % of what it was, beside the exposure that was told; not from fr
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
-}, 120_000);
+}, 600_000);
