@@ -87,7 +87,7 @@ describe('accuracy on benches of 12,000 electrons and 3 of read noise', () => {
         expect(stops.u95).toBeLessThan(0.003);
       }
     }
-    // 95 % of 25 are 24; the seeds are fixed, and the gate (coverage.test) looks at many more.
+    // 95 % of 25 are 24; what is drawn is fixed, and the gate (coverage.test) looks at many more.
     expect(held).toBeGreaterThanOrEqual(23);
   });
 });
