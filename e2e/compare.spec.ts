@@ -16,7 +16,7 @@ async function openRoom(page: Page): Promise<string> {
   await row.getByRole('link', { name: 'Read the verdict' }).click();
   await expect(page.getByTestId('verdicts')).toBeVisible();
   await page.keyboard.press('7');
-  await expect(page.getByTestId('picture')).toHaveAttribute('data-settled', 'true', { timeout: 30_000 });
+  await expect(page.getByTestId('picture')).toHaveAttribute('data-settled', 'true', { timeout: 150_000 });
   return page.url().replace(/^.*\/sessions\/([^/]+)\/.*$/, '$1');
 }
 
@@ -74,7 +74,7 @@ test('levelled pictures show the codes that the core’s figures call for, with 
       await page.keyboard.press('z');
       await page.keyboard.press('m');
     }
-    await expect(page.getByTestId('picture')).toHaveAttribute('data-settled', 'true', { timeout: 30_000 });
+    await expect(page.getByTestId('picture')).toHaveAttribute('data-settled', 'true', { timeout: 150_000 });
     await expect.poll(async () => (await codesAt(page, 0.25, 0.5))[1]).toBeGreaterThan(100);
     const [bare, filtered] = [await meanCodes('chart-bare-1-1.tif'), await meanCodes('chart-foundry-nd16-1.tif')];
     const shown = { bare: await codesAt(page, 0.25, 0.5), filtered: await codesAt(page, 0.75, 0.5) };
@@ -131,7 +131,7 @@ test('layouts, bare, zoom, probe and histograms by keyboard; the view is saved',
   await page.getByRole('button', { name: 'All in a row' }).click();
   await expect(status).toContainText('Side by side');
   await expect(status).toContainText('ND128');
-  await expect(page.getByTestId('picture')).toHaveAttribute('data-settled', 'true', { timeout: 30_000 });
+  await expect(page.getByTestId('picture')).toHaveAttribute('data-settled', 'true', { timeout: 150_000 });
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save this view' }).click();
   await page.getByRole('button', { name: 'Save as PNG' }).click();

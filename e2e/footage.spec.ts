@@ -28,7 +28,7 @@ async function nameless(paths: string[]): Promise<string[]> {
 async function drop(page: Page, paths: string[]): Promise<void> {
   await page.goto('/sessions/new');
   await page.getByLabel('Files', { exact: true }).setInputFiles(paths);
-  await expect(page.getByLabel('Kit in shorthand')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByLabel('Kit in shorthand')).toBeVisible({ timeout: 400_000 });
 }
 
 const row = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
@@ -85,7 +85,7 @@ test('an upload that breaks off goes on; what has arrived waits through a reload
   await page.goto('/sessions/new');
   await page.getByLabel('Files', { exact: true }).setInputFiles(paths);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(`${paths.length} pictures to lay on their filters`, {
-    timeout: 30_000,
+    timeout: 150_000,
   });
   expect(broken).toBeGreaterThan(2);
   await page.reload();
@@ -144,7 +144,7 @@ test('files added to a session are laid on its takes; a wrong one is told, shown
   await expect(row(page, 'ND8, Chart')).toContainText('no take yet');
 
   await page.getByLabel('More files', { exact: true }).setInputFiles(held);
-  await expect(page.getByText('1 file laid.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('1 file laid.')).toBeVisible({ timeout: 150_000 });
   await expect(row(page, 'ND8, Chart').locator('[data-path]')).toHaveCount(1);
   const checks = page.getByRole('region', { name: 'Checks' });
   await expect(checks).toContainText('Nothing says at which exposure');

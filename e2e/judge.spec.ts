@@ -139,7 +139,7 @@ test('a report: texts apart from figures, frozen, as PDF and HTML, and each figu
   await expect(sheet.getByText(/Version 1, frozen .* SHA-256 [0-9a-f]{64}/)).toBeVisible();
 
   const [download] = await Promise.all([
-    page.waitForEvent('download', { timeout: 60_000 }),
+    page.waitForEvent('download', { timeout: 400_000 }),
     page.getByRole('link', { name: 'PDF' }).click(),
   ]);
   const { stdout, status } = spawnSync('pdftotext', ['-layout', await download.path(), '-'], { encoding: 'utf8' });

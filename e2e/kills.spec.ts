@@ -65,7 +65,7 @@ async function startServer(): Promise<ChildProcess> {
           (answer) => answer.status,
           () => 0,
         ),
-      { timeout: 30_000 },
+      { timeout: 150_000 },
     )
     .toBe(200);
   return child;
@@ -213,7 +213,7 @@ test('the browser is killed while it sends; dropped again, all arrive once', asy
   }
   const { context, page } = await open();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('4 pictures to lay on their filters', {
-    timeout: 60_000,
+    timeout: 400_000,
   });
   await context.close();
   const seen = await checkMedia();
@@ -247,7 +247,7 @@ test('the worker is killed while it measures; another one finishes', async ({}, 
     const early = await latestReadings(id);
     if (early) expect(early.readings.filters).toHaveLength(2);
     const next = start(['dist/worker.mjs']);
-    await expect.poll(async () => (await latestJob(id))?.state, { timeout: 60_000 }).toBe('done');
+    await expect.poll(async () => (await latestJob(id))?.state, { timeout: 400_000 }).toBe('done');
     expect((await latestReadings(id))?.readings.filters).toHaveLength(2);
     next.kill('SIGKILL');
   }

@@ -37,7 +37,7 @@ test('ring, marks and line of the demo: the sheet changes with the filter, a wro
   await page.reload();
   await page.getByRole('link', { name: 'Measure again' }).click();
   await page.getByRole('button', { name: /^Measure/ }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 60_000 });
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 400_000 });
   await page.getByRole('link', { name: 'Read the verdict' }).click();
   await expect(page.getByTestId('verdicts')).toBeVisible();
   await expect(page.getByText('is noted at 120°')).toHaveCount(0);

@@ -165,15 +165,15 @@ test('the whole course on a phone: planned, shot with the line cut, a swapped pa
   await page.getByRole('link', { name: 'Go on to Footage' }).click();
   await page.getByLabel('two neighbors are exchanged').check();
   await page.getByRole('button', { name: 'Shoot with the stand-in' }).click();
-  await expect(page.getByText(/were they exchanged\?/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/were they exchanged\?/)).toBeVisible({ timeout: 400_000 });
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('4 files on 4 takes');
   await page.getByRole('link', { name: 'Place the regions' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Places to measure, proposed', { timeout: 30_000 });
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Places to measure, proposed', { timeout: 150_000 });
   await page.keyboard.press('a');
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.getByRole('link', { name: 'Go on to Measure' }).click();
   await page.getByRole('button', { name: 'Measure', exact: true }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 60_000 });
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 400_000 });
   await page.getByRole('link', { name: 'Read the verdict' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Two filters stand in the wrong order');
 });

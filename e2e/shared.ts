@@ -40,9 +40,9 @@ export async function dropAndMeasure(page: Page, folder: string) {
   await page.goto('/sessions/new');
   const files = (await readdir(folder)).map((name) => join(folder, name));
   await page.getByLabel('Files', { exact: true }).setInputFiles(files);
-  await expect(page).toHaveURL(/\/regions/, { timeout: 60_000 });
+  await expect(page).toHaveURL(/\/regions/, { timeout: 400_000 });
   await page.goto(page.url().replace(/\/[a-z]+$/, '/measure'));
   await page.getByRole('button', { name: 'Measure', exact: true }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 120_000 });
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 600_000 });
   await page.getByRole('link', { name: 'Read the verdict' }).click();
 }
