@@ -15,7 +15,7 @@ module.exports = {
       severity: 'error',
       from: { path: '^src/core', pathNot: '\\.test\\.tsx?$' },
       to: {
-        pathNot: ['^src/core', '^node_modules/(zod|fft\\.js|astronomy-engine|d3-array|p-limit)/'],
+        pathNot: ['^src/core', '^node_modules/(zod|fft\\.js|astronomy-engine|d3-array|p-limit|@stdlib)/'],
       },
     },
     {

@@ -22,4 +22,7 @@ export default defineConfig([
       '@next/next/no-img-element': 'off',
     },
   },
+  // What a reader holds in the head at once.
+  { files: ['src/core/**/*.ts'], ignores: ['**/*.test.ts'], rules: { 'max-lines-per-function': ['error', 80] } },
+  { files: ['src/**/*.tsx'], ignores: ['**/*.test.tsx'], rules: { 'max-lines-per-function': ['error', 150] } },
 ]);

@@ -3,7 +3,7 @@ import { expect, type Page } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import type { Readings } from '../src/core/session/readings';
-import { checkAccessibility, test } from './shared';
+import { checkAccessibility, choose, test } from './shared';
 
 // Without graphics hardware every pixel takes its time.
 test.use({ viewport: { width: 1000, height: 660 } });
@@ -14,7 +14,7 @@ async function openRoom(page: Page): Promise<string> {
   await page.goto('/');
   const row = page.getByRole('listitem').filter({ hasText: FIRST });
   await row.getByRole('link', { name: 'Read the verdict' }).click();
-  await expect(page.getByTestId('verdicts')).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Verdicts' })).toBeVisible();
   await page.keyboard.press('7');
   await expect(page.getByTestId('picture')).toHaveAttribute('data-settled', 'true', { timeout: 150_000 });
   return page.url().replace(/^.*\/sessions\/([^/]+)\/.*$/, '$1');
@@ -105,7 +105,7 @@ test('layouts, bare, zoom, probe and histograms by keyboard; the view is saved',
   await expect(line).toHaveAttribute('aria-valuetext', '40 % across, 0° turned');
   await page.keyboard.press('Shift+PageDown');
   await expect(line).toHaveAttribute('aria-valuetext', '40 % across, 15° turned');
-  await page.getByRole('button', { name: 'Levelled' }).focus();
+  await page.getByRole('radio', { name: 'Levelled' }).focus();
 
   await page.keyboard.press('z');
   await expect(status).toContainText('100 %');
@@ -163,7 +163,7 @@ test('blind: letters for names, votes kept before the reveal, figures and odds b
   await result.getByRole('button', { name: 'Leave blind viewing' }).click();
   // Votes change no figure: nothing need be measured again.
   await page.keyboard.press('8');
-  await expect(page.getByTestId('verdicts')).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Verdicts' })).toBeVisible();
   await expect(page.getByText('These figures are from before a change.')).toHaveCount(0);
   await page.keyboard.press('7');
   await expect(page.getByRole('region', { name: 'Stop ladder' })).toBeVisible();
@@ -176,7 +176,7 @@ test('tiles of another session stand beside, levelled against their own bare', a
   const tiles = page.getByRole('dialog', { name: 'Tiles' });
   for (const name of ['ND16', 'ND32', 'ND64'])
     await tiles.getByRole('checkbox', { name: new RegExp(`^${name} `) }).uncheck();
-  await tiles.getByLabel(/^From another session/).selectOption({ label: 'Ashwick Quarry bench · Harbour Six' });
+  await choose(tiles.getByLabel(/^From another session/), 'Ashwick Quarry bench · Harbour Six');
   await tiles.getByRole('checkbox', { name: /^ND8 chart-harbour-nd8/ }).check();
   await page.keyboard.press('Escape');
   await expect(

@@ -4,7 +4,7 @@ import { spawn } from 'node:child_process';
 import { copyFile, mkdir, rename } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { filmBench, writeBench } from './pictures';
-import { checkAccessibility, test } from './shared';
+import { carry, checkAccessibility, test } from './shared';
 
 // What another test left waiting must not be counted here.
 test.beforeEach(async ({ request }) => {
@@ -62,7 +62,7 @@ test('clips whose names say nothing are laid by their strength, doubts are asked
   // What lies wrong is dragged, and taken back.
   const tile = row(page, 'bare, Chart').locator('[data-path]').first();
   const path = (await tile.getAttribute('data-path'))!;
-  await tile.dragTo(row(page, 'ND64, Chart'));
+  await carry(tile, row(page, 'ND64, Chart'));
   await expect(row(page, 'ND64, Chart').locator(`[data-path="${path}"]`)).toBeVisible();
   await page.getByRole('heading', { level: 1 }).click();
   await page.keyboard.press('Control+z');
@@ -150,7 +150,7 @@ test('files added to a session are laid on its takes; a wrong one is told, shown
   await expect(checks).toContainText('Nothing says at which exposure');
   await checkAccessibility(page);
 
-  await row(page, 'ND8, Chart').locator('[data-path]').dragTo(row(page, 'ND4, Chart'));
+  await carry(row(page, 'ND8, Chart').locator('[data-path]'), row(page, 'ND4, Chart'));
   await expect(row(page, 'ND4, Chart').locator('[data-path]')).toHaveCount(2);
   await checks.getByRole('button', { name: /says ND8, the take says ND4/ }).click();
   await expect(checks.getByRole('img', { name: basename(held) })).toBeVisible();

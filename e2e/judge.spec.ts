@@ -10,7 +10,7 @@ import { decodeSrgb } from '../src/core/formulas/transfer/transfer';
 import { kitsAcross, type KitSitting } from '../src/core/judging/ranking/figures';
 import { PRESETS, rankKits } from '../src/core/judging/ranking/rank';
 import type { Readings } from '../src/core/session/readings';
-import { checkAccessibility, test } from './shared';
+import { checkAccessibility, choose, test } from './shared';
 
 const KITS = ['Harbour Six', 'Foundry Set', 'Millrace Five'];
 
@@ -35,7 +35,7 @@ test('three kits are ranked, weights by keyboard change the order as the core ha
   const list = page.getByRole('region', { name: 'Sessions' });
   for (const box of await list.getByRole('checkbox').all()) if (await box.isChecked()) await box.uncheck();
   for (const kit of KITS) await list.getByLabel(new RegExp(`^Ashwick Quarry bench · ${kit}`)).check();
-  await page.getByRole('button', { name: 'Neutral first' }).click();
+  await page.getByRole('radio', { name: 'Neutral first' }).click();
   const shown = async () => {
     const rows = page.getByTestId('ranking').getByRole('listitem');
     return Promise.all(
@@ -78,13 +78,13 @@ test('three kits are ranked, weights by keyboard change the order as the core ha
   await agrees(weights);
   expect((await shown()).map((one) => one.name)).not.toEqual(before);
   expect((await shown())[0].name).toBe('Millrace Five');
-  await page.getByRole('button', { name: 'Neutral first' }).click();
+  await page.getByRole('radio', { name: 'Neutral first' }).click();
 });
 
 test('bounds are edited in one place, verdicts follow at once, and go back by one click', async ({ page }) => {
   const id = await sessionOf(page, 'Ashwick Quarry bench · Foundry Set');
   await page.goto(`/sessions/${id}/verdict`);
-  const row = page.getByTestId('verdicts').getByRole('row', { name: /^ND128/ });
+  const row = page.getByRole('table', { name: 'Verdicts' }).getByRole('row', { name: /^ND128/ });
   await expect(row).toContainText('close');
   await page.getByRole('link', { name: 'Bounds' }).click();
   await page.getByLabel('Strength: true up to').fill('0.9');
@@ -134,7 +134,7 @@ test('a report: texts apart from figures, frozen, as PDF and HTML, and each figu
   await expect(page.getByText('Version 1 is frozen.')).toBeVisible();
   await page.getByRole('textbox', { name: 'The question' }).fill('Another question.');
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
-  await page.getByLabel('Shown').selectOption('1');
+  await choose(page.getByLabel('Shown'), /^version 1,/);
   await expect(sheet.getByText('Are the two <strongest> filters one?')).toBeVisible();
   await expect(sheet.getByText(/Version 1, frozen .* SHA-256 [0-9a-f]{64}/)).toBeVisible();
 
@@ -161,7 +161,7 @@ test('a report: texts apart from figures, frozen, as PDF and HTML, and each figu
   await expect.poll(async () => (await page.request.get(address)).status()).toBe(404);
 
   // From a figure to its reading, and from there to its takes and pictures.
-  await page.getByLabel('Shown').selectOption('');
+  await choose(page.getByLabel('Shown'), 'as it is now');
   await sheet.getByRole('link', { name: /^6\.5\d ±0/ }).click();
   await expect(page).toHaveURL(new RegExp(`/sessions/${id}/verdict\\?filter=foundry-nd128`));
   await page.getByText('What ND128’s figures rest on').click();
@@ -222,12 +222,12 @@ test.describe('on a phone', () => {
     // A stop more light: the next filter, unless the set's gap leaves none.
     await page.getByLabel('The bare meter says').fill('1/400 f/2.8 ISO 100');
     await expect(pick).toContainText('ND8');
-    await page.getByLabel('When it can’t be right').selectOption('Nearest');
+    await choose(page.getByLabel('When it can’t be right'), 'Nearest');
     await expect(pick).toContainText('stops');
     await checkAccessibility(page);
-    await page.getByLabel('or, roughly').selectOption('dull cloud, open shade');
+    await choose(page.getByLabel('or, roughly'), 'dull cloud, open shade');
     await expect(page.getByText('a rough start')).toBeVisible();
-    await page.getByLabel('or, roughly').selectOption('by the meter');
+    await choose(page.getByLabel('or, roughly'), 'by the meter');
     await page.evaluate(async () => void (await navigator.serviceWorker.ready));
     await page.reload();
     await page.waitForTimeout(1500);

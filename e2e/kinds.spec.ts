@@ -7,7 +7,7 @@ import { planTakes } from '@/simulator/plan';
 import { fileName } from '@/simulator/session';
 import type { BenchPlan } from '@/simulator/truth';
 import { BENCH } from './pictures';
-import { checkAccessibility, test } from './shared';
+import { checkAccessibility, choose, test } from './shared';
 
 const TURNERS = 'Ashwick Quarry bench · Sluice Turners';
 
@@ -39,7 +39,7 @@ test('ring, marks and line of the demo: the sheet changes with the filter, a wro
   await page.getByRole('button', { name: /^Measure/ }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 400_000 });
   await page.getByRole('link', { name: 'Read the verdict' }).click();
-  await expect(page.getByTestId('verdicts')).toBeVisible();
+  await expect(page.getByRole('table', { name: 'Verdicts' })).toBeVisible();
   await expect(page.getByText('is noted at 120°')).toHaveCount(0);
 });
 
@@ -84,8 +84,8 @@ test('a polarizer’s sweep is dropped: names give scene and angle, the field is
   await page.getByLabel('Files', { exact: true }).setInputFiles(pictures);
   await page.getByLabel('Kit in shorthand').fill('PL');
   await page.getByLabel('Title').fill('My sweep');
-  await page.getByLabel('Code values are').selectOption('srgb');
-  await expect(page.getByLabel('What screen_pl_72deg.png shows')).toHaveValue('screen');
+  await choose(page.getByLabel('Code values are'), 'sRGB');
+  await expect(page.getByLabel('What screen_pl_72deg.png shows')).toHaveText('white screen');
   await expect(page.getByLabel('Ring angle of screen_pl_72deg.png, degrees')).toHaveValue('72');
   for (const path of pictures) {
     const name = path.split('/').at(-1)!;

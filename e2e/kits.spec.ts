@@ -2,13 +2,16 @@
 import { expect } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
-import { checkAccessibility, test } from './shared';
+import { checkAccessibility, choose, test } from './shared';
 
 test('a kit is typed, filled like a spreadsheet, kept, taken away and brought in again', async ({ page }, info) => {
   const name = `Typed kit ${Date.now()}`;
   await page.goto('/');
-  await page.keyboard.press('1');
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Kits & rigs');
+  // Keys are listened to from a moment after the page is there.
+  await expect(async () => {
+    await page.keyboard.press('1');
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText('Kits & rigs', { timeout: 2000 });
+  }).toPass();
   await page.getByLabel('Name').fill(name);
   await page.getByLabel('Filters in shorthand').fill('ND4 0.9');
   await expect(page.getByRole('list', { name: 'The kit, in all notations' })).toContainText(
@@ -41,7 +44,7 @@ test('a kit is typed, filled like a spreadsheet, kept, taken away and brought in
   });
   await expect(table.getByRole('row')).toHaveCount(5);
   await expect(table.getByRole('row').nth(3)).toContainText('6.00 stops · ND64 · D 1.81');
-  await expect(page.getByLabel('Kind, row 4')).toHaveValue('variable-nd');
+  await expect(page.getByLabel('Kind, row 4')).toHaveText('variable ND');
   await page.getByLabel('Label, row 1').fill('nd four');
   await expect(page.getByText(/Row 1: “(nd|four)”/)).toBeVisible();
   await page.getByLabel('Label, row 1').fill('2 stops');
@@ -49,7 +52,7 @@ test('a kit is typed, filled like a spreadsheet, kept, taken away and brought in
   // Handling, a photo, the price, mass against a limit.
   await page.getByLabel('Filter, row 3').focus();
   const card = page.getByRole('region', { name: 'Handling of Strong' });
-  await card.getByLabel('Falls off when shaken: yes').check({ force: true });
+  await card.getByRole('button', { name: 'Falls off when shaken: yes' }).click();
   await expect(table.getByRole('row').nth(3)).toContainText('1 flaw');
   const photo = info.outputPath('ring.jpg');
   await sharp({ create: { width: 300, height: 200, channels: 3, background: '#808080' } })
@@ -57,7 +60,7 @@ test('a kit is typed, filled like a spreadsheet, kept, taken away and brought in
     .toFile(photo);
   await card.getByLabel('Photos of Strong').setInputFiles(photo);
   await expect(card.getByRole('img', { name: 'Strong: ring.jpg' })).toBeVisible();
-  await page.getByLabel('How obtained').selectOption('lent');
+  await choose(page.getByLabel('How obtained'), 'lent');
   await page.getByLabel('Price of the kit').fill('89');
   const mass = page.getByRole('region', { name: 'Mass on an aircraft' });
   await mass.getByLabel('Ready to fly, without a filter, g').fill('246');
@@ -65,11 +68,11 @@ test('a kit is typed, filled like a spreadsheet, kept, taken away and brought in
   await expect(mass.getByRole('status')).toContainText(
     'Over the limit: ND0.9 by 0.1 g, Strong by 0.3 g, Curved by 1.0 g.',
   );
-  await expect(page.getByText('All kept')).toBeVisible();
+  await expect(page.getByText('Saved')).toBeVisible();
   await checkAccessibility(page);
   await page.reload();
   await expect(page.getByLabel('Mass, g, row 3')).toHaveValue('3.3');
-  await expect(page.getByLabel('How obtained')).toHaveValue('lent');
+  await expect(page.getByLabel('How obtained')).toHaveText('lent');
 
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'CSV' }).click();
@@ -100,7 +103,7 @@ test('a change in another window is not overwritten', async ({ page, context }) 
   const other = await context.newPage();
   await other.goto(page.url());
   await other.getByLabel('Maker').fill('Palewright');
-  await expect(other.getByText('All kept')).toBeVisible();
+  await expect(other.getByText('Saved')).toBeVisible();
   await page.getByLabel('Maker').fill('Somebody');
   await expect(page.getByText(/changed in another window/)).toBeVisible();
   await page.reload();
@@ -123,17 +126,17 @@ test('a rig’s lenses and limits go into the plan, a lens a scene; a target say
   await page.getByRole('button', { name: 'Add a lens' }).click();
   const second = page.getByRole('group', { name: 'Lens 2' });
   await second.getByLabel('Lens', { exact: true }).fill('Fixed eight');
-  await second.getByLabel('Aperture').selectOption('fixed');
+  await choose(second.getByLabel('Aperture'), 'fixed');
   await second.getByLabel('f-number').fill('8');
   await second.getByLabel('Field of view, °').fill('90');
   await page.getByLabel('The camera flies').check();
-  await expect(page.getByText('All kept')).toBeVisible();
+  await expect(page.getByText('Saved')).toBeVisible();
   await checkAccessibility(page);
 
   await page.getByRole('link', { name: 'Plan a sitting' }).click();
   await expect(page.getByLabel('Slowest shutter')).toHaveValue('30');
   await page.getByLabel('Kit in shorthand').fill('ND8 32 CPL');
-  await page.getByLabel('What is shot').selectOption('clips');
+  await choose(page.getByLabel('What is shot'), 'clips');
   await expect(page.getByLabel('Slowest shutter')).toHaveValue('1/50');
   await page.getByLabel(/^Light at the chart/).fill('1/1600 f/2.8 ISO 100');
   // Frames of the new rig: 24 first; 172.8° of them is 1/50 s, and five stops lead from 1/1600 s there.
@@ -141,7 +144,7 @@ test('a rig’s lenses and limits go into the plan, a lens a scene; a target say
   await expect(page.getByRole('region', { name: 'The target' }).getByRole('heading')).toHaveText(
     'ND32 brings the shutter to 1/50 s at this light',
   );
-  await page.getByLabel('Lens for the even wall').selectOption({ label: 'Fixed eight' });
+  await choose(page.getByLabel('Lens for the even wall'), 'Fixed eight');
   const rows = page.getByRole('region', { name: 'Run order' });
   await expect(rows.getByRole('row', { name: /flat\s*bare/ }).first()).toContainText('8.0');
   await expect(rows.getByRole('row', { name: /chart\s*bare/ }).first()).toContainText('2.8');

@@ -2,7 +2,7 @@
 import { expect } from '@playwright/test';
 import { writeSession } from '@/simulator/files';
 import type { BenchPlan } from '@/simulator/truth';
-import { checkAccessibility, dropAndMeasure, test } from './shared';
+import { checkAccessibility, dropAndMeasure, test, valueOf } from './shared';
 
 /** A hand that sways before a view; every frame is coded by itself, so that its smear is its own. */
 const PLAN: BenchPlan = {
@@ -28,7 +28,7 @@ test('the traces of a clip are dragged, and the frames, the slider and the figur
   await writeSession(PLAN, { id: 'sway', name: 'Sway' }, folder);
   await dropAndMeasure(page, folder);
   await page
-    .getByTestId('verdicts')
+    .getByRole('table', { name: 'Verdicts' })
     .getByRole('row', { name: /^ND32 / })
     .getByRole('button')
     .first()
@@ -62,7 +62,7 @@ test('the traces of a clip are dragged, and the frames, the slider and the figur
   await page.mouse.down();
   await page.mouse.move(box.x + 0.75 * box.width, box.y + box.height / 2, { steps: 5 });
   await page.mouse.up();
-  const moment = Number(await slider.inputValue());
+  const moment = await valueOf(slider);
   expect(moment).toBeGreaterThan(1);
   expect((await shown()) - first).toBeCloseTo(moment, 1);
   // Both traces have one cursor, and both frames come.
@@ -76,8 +76,8 @@ test('the traces of a clip are dragged, and the frames, the slider and the figur
   // By keyboard, and bare's frame as a longer shutter would have drawn it.
   await slider.focus();
   await page.keyboard.press('ArrowLeft');
-  expect(Number(await slider.inputValue())).toBeCloseTo(moment - 0.05, 2);
-  await panel.getByRole('button', { name: '180°' }).click();
+  expect(await valueOf(slider)).toBeCloseTo(moment - 0.05, 2);
+  await panel.getByRole('radio', { name: '180°' }).click();
   const averaged = panel.getByAltText('Bare’s frame as a shutter of 180° would have drawn it');
   await expect.poll(() => averaged.evaluate((one: HTMLImageElement) => one.naturalWidth)).toBeGreaterThan(0);
   await checkAccessibility(page);

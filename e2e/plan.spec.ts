@@ -7,7 +7,7 @@ import { writeSession } from '@/simulator/files';
 import { planTakes } from '@/simulator/plan';
 import { fileName } from '@/simulator/session';
 import { BENCH } from './pictures';
-import { checkAccessibility, test } from './shared';
+import { checkAccessibility, choose, test } from './shared';
 
 test('a sitting is planned, kept, and its footage is laid on the planned takes', async ({ page }, info) => {
   await page.goto('/');
@@ -23,13 +23,13 @@ test('a sitting is planned, kept, and its footage is laid on the planned takes',
   // Too dark for the strongest in clips: named, with what helps; a brighter bench makes it good.
   await page.getByLabel('Kit in shorthand').fill('ND4 8 1000');
   await page.getByLabel(/^Light at the chart/).fill('300 lx');
-  await page.getByLabel('What is shot').selectOption('clips');
+  await choose(page.getByLabel('What is shot'), 'clips');
   await page.getByLabel('Highest ISO').fill('200');
   const budget = page.getByRole('region', { name: 'Light budget' });
   await expect(budget.getByRole('row', { name: /^ND1000/ })).toContainText('too dark with everything at its limit');
   await expect(budget.getByRole('row', { name: /^ND1000/ })).toContainText('more lamps');
   await page.getByLabel('Kit in shorthand').fill('ND4 8');
-  await page.getByLabel('What is shot').selectOption('stills');
+  await choose(page.getByLabel('What is shot'), 'stills');
   await page.getByLabel(/^Light at the chart/).fill('1/2000 f/2.8 ISO 100');
   await page.getByLabel('Bare after every').fill('1');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('5 takes, about 8 minutes');
@@ -205,6 +205,7 @@ test('a phone is paired with one sheet by a code, and revoked', async ({ page, b
   expect((await phone.goto(new URL('/', address).href))?.status()).toBe(403);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('CPL');
   await phones.getByRole('list', { name: 'Paired phones' }).getByRole('button', { name: 'Revoke' }).click();
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Revoke it' }).click();
   await expect(phones.getByText('No phone is paired.')).toBeVisible();
   expect((await phone.goto(page.url().replace(/^.*\/sessions/, `${new URL(address).origin}/sessions`)))?.status()).toBe(
     403,

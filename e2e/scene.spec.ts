@@ -31,8 +31,8 @@ test('an ordinary scene is dropped and measured; its pairs are flipped through, 
   const folder = info.outputPath('walk');
   await writeSession(PLAN, { id: 'walkers', name: 'Walkers' }, folder);
   await dropAndMeasure(page, folder);
-  await expect(page.getByTestId('verdicts')).toBeVisible();
-  const row = page.getByTestId('verdicts').getByRole('row', { name: /^ND8 / });
+  await expect(page.getByRole('table', { name: 'Verdicts' })).toBeVisible();
+  const row = page.getByRole('table', { name: 'Verdicts' }).getByRole('row', { name: /^ND8 / });
   expect(Math.abs(Number((await row.getByRole('cell').nth(1).innerText()).split(' ')[0]) - 3.2)).toBeLessThanOrEqual(
     0.02,
   );
@@ -59,7 +59,7 @@ test('an ordinary scene is dropped and measured; its pairs are flipped through, 
 
   // The spoiled take: no figure, both pictures side by side, and why.
   await page
-    .getByTestId('verdicts')
+    .getByRole('table', { name: 'Verdicts' })
     .getByRole('row', { name: /^ND64 / })
     .getByRole('button')
     .first()

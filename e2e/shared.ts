@@ -1,6 +1,6 @@
 /** What all browser tests share. */
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test as base, type Page } from '@playwright/test';
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 
@@ -33,6 +33,31 @@ export async function checkAccessibility(page: Page) {
       .map((node) => `${id}: ${String(node.target)} ${node.html}`),
   );
   expect(told).toEqual([]);
+}
+
+/** Chooses an entry of one of our lists, as a person does: opens it, presses the entry. */
+export async function choose(list: Locator, words: string | RegExp) {
+  await list.click();
+  await list
+    .page()
+    .getByRole('option', { name: words, exact: typeof words === 'string' })
+    .click();
+  await expect(list.page().getByRole('listbox')).toHaveCount(0);
+}
+
+/** Where a slider stands. */
+export const valueOf = async (slider: Locator) => Number(await slider.getAttribute('aria-valuenow'));
+
+/** Carries something to somewhere else with the pointer, in steps as a hand does. */
+export async function carry(from: Locator, to: Locator) {
+  const page = from.page();
+  await from.scrollIntoViewIfNeeded();
+  const [start, end] = [(await from.boundingBox())!, (await to.boundingBox())!];
+  await page.mouse.move(start.x + start.width / 2, start.y + start.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(start.x + start.width / 2 + 12, start.y + start.height / 2 + 4, { steps: 3 });
+  await page.mouse.move(end.x + end.width / 2, end.y + end.height / 2, { steps: 12 });
+  await page.mouse.up();
 }
 
 /** Drops a folder with its session file, measures it and opens the verdict. */

@@ -1,6 +1,8 @@
 import type { Metadata } from 'next';
 import type { ReactNode } from 'react';
 import './globals.css';
+import { ToastRoom } from '@/ui/controls/Toasts';
+import { TooltipRoom } from '@/ui/controls/Tooltip';
 import { KeyHelp } from '@/ui/KeyHelp';
 
 export const metadata: Metadata = {
@@ -18,8 +20,12 @@ export default function RootLayout({ children }: { children: ReactNode }) {
         >
           Skip to the content
         </a>
-        {children}
-        <KeyHelp />
+        <TooltipRoom>
+          <ToastRoom>
+            {children}
+            <KeyHelp />
+          </ToastRoom>
+        </TooltipRoom>
       </body>
     </html>
   );

@@ -2,6 +2,7 @@
 
 import { z } from 'zod';
 import { editSession, listSessions, NoSuchSession } from '@/store';
+import { attempt, idSchema, taken } from './asked';
 import { comparedSession, type ComparedSession } from './compare';
 
 const index = z.number().int().min(0).max(20);
@@ -23,22 +24,17 @@ type Round = z.infer<typeof keptSchema>;
 export async function keepRoundAction(
   sessionId: string,
   round: z.infer<typeof roundSchema>,
-): Promise<{ rounds: Round[] } | { error: string }> {
-  const parsed = roundSchema.safeParse(round);
-  if (!parsed.success) return { error: 'These votes can’t be read.' };
-  let rounds: Round[] = [];
-  try {
-    await editSession(sessionId, (document) => {
+): Promise<{ ok: true; rounds: Round[] } | { ok: false; error: string }> {
+  return attempt(async () => {
+    const asked = taken(roundSchema, round);
+    let rounds: Round[] = [];
+    await editSession(taken(idSchema, sessionId), (document) => {
       const known = z.array(keptSchema).safeParse(document.blindRounds);
-      rounds = [...(known.success ? known.data : []), { ...parsed.data, at: new Date().toISOString() }];
+      rounds = [...(known.success ? known.data : []), { ...asked, at: new Date().toISOString() }];
       return { ...document, blindRounds: rounds };
     });
     return { rounds };
-  } catch (error) {
-    if (error instanceof NoSuchSession) return { error: error.message };
-    console.error(error);
-    return { error: 'The votes were not kept: the server ran into a problem that its log tells.' };
-  }
+  });
 }
 
 /** Sessions whose pictures can be set beside. */
@@ -49,7 +45,7 @@ export async function otherSessionsAction(): Promise<{ id: string; title: string
 /** Pictures of another session; `null` where it is not there any more. */
 export async function comparedAction(id: string): Promise<ComparedSession | null> {
   try {
-    return await comparedSession(id);
+    return await comparedSession(taken(idSchema, id));
   } catch (error) {
     if (error instanceof NoSuchSession) return null;
     throw error;

@@ -2,7 +2,9 @@
 
 import { networkInterfaces } from 'node:os';
 import QRCode from 'qrcode';
+import { z } from 'zod';
 import { listPairings, loadSession, makePairing, revokePairing } from '@/store';
+import { AskedError, attempt, idSchema, taken, type ActionResult } from './asked';
 
 export interface PairedPhone {
   id: number;
@@ -26,7 +28,7 @@ export interface PairingCode {
 
 /** Phones that are paired with a session's run sheet. */
 export async function phonesAction(sessionId: string): Promise<PhonesOfSheet> {
-  const phones = await listPairings(sessionId);
+  const phones = await listPairings(taken(idSchema, sessionId));
   return {
     lan: process.env.GLADE_LAN_PORT !== undefined,
     phones: phones.map(({ id, createdAt, seenAt }) => ({
@@ -38,25 +40,27 @@ export async function phonesAction(sessionId: string): Promise<PhonesOfSheet> {
 }
 
 /** Makes a code that pairs one phone, or several that scan it, with a session's sheet. */
-export async function pairAction(sessionId: string): Promise<PairingCode | { error: string }> {
-  const port = process.env.GLADE_LAN_PORT;
-  if (!port) return { error: 'Phones are not let in: start the desk with ./glade up --lan.' };
-  const hosts = Object.values(networkInterfaces())
-    .flatMap((list) => list ?? [])
-    .filter((one) => one.family === 'IPv4' && !one.internal)
-    .map((one) => one.address);
-  if (hosts.length === 0) return { error: 'This machine is on no network that a phone could be on.' };
-  await loadSession(sessionId);
-  const secret = await makePairing(sessionId);
-  const [address, ...others] = hosts.map((host) => `http://${host}:${port}/pair/${secret}`);
-  return {
-    address,
-    others,
-    svg: await QRCode.toString(address, { type: 'svg', margin: 2, errorCorrectionLevel: 'M' }),
-  };
+export async function pairAction(
+  sessionId: string,
+): Promise<({ ok: true } & PairingCode) | { ok: false; error: string }> {
+  return attempt(async () => {
+    const id = taken(idSchema, sessionId);
+    const port = process.env.GLADE_LAN_PORT;
+    if (!port) throw new AskedError('Phones are not let in: start the desk with ./glade up --lan.');
+    const hosts = Object.values(networkInterfaces())
+      .flatMap((list) => list ?? [])
+      .filter((one) => one.family === 'IPv4' && !one.internal)
+      .map((one) => one.address);
+    if (hosts.length === 0) throw new AskedError('This machine is on no network that a phone could be on.');
+    await loadSession(id);
+    const secret = await makePairing(id);
+    const [address, ...others] = hosts.map((host) => `http://${host}:${port}/pair/${secret}`);
+    const svg = await QRCode.toString(address, { type: 'svg', margin: 2, errorCorrectionLevel: 'M' });
+    return { address, others, svg };
+  });
 }
 
 /** From now on a phone is not answered any more. */
-export async function revokeAction(sessionId: string, id: number): Promise<void> {
-  await revokePairing(sessionId, id);
+export async function revokeAction(sessionId: string, id: number): Promise<ActionResult> {
+  return attempt(() => revokePairing(taken(idSchema, sessionId), taken(z.number().int().positive(), id)));
 }

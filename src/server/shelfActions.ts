@@ -2,49 +2,53 @@
 
 import { parse } from 'csv-parse/sync';
 import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
 import { kitsOfRows } from '@/core/sitting/kits/kitsTable';
 import type { KeptKit } from '@/core/sitting/kits/keptKit';
 import type { KeptRig } from '@/core/sitting/kits/keptRig';
-import { putKitAway, putRigAway, readKit, readRig, ShelfError, writeKit, writeRig } from '@/store';
+import { putKitAway, putRigAway, readKit, readRig, writeKit, writeRig } from '@/store';
+import { attempt, idSchema, taken, type ActionResult } from './asked';
 
 export type Kept = { ok: true; id: string; revision: number } | { ok: false; error: string };
 
+const placeSchema = z.object({ id: idSchema, revision: z.number().int().min(0) });
+type Place = z.infer<typeof placeSchema>;
+
 async function keep(work: () => Promise<{ id: string; revision: number }>): Promise<Kept> {
-  try {
+  return attempt(async () => {
     const { id, revision } = await work();
     revalidatePath('/kits');
-    return { ok: true, id, revision };
-  } catch (error) {
-    if (error instanceof ShelfError) return { ok: false, error: error.message };
-    console.error(error);
-    return { ok: false, error: 'Nothing was changed: the server ran into a problem that its log tells.' };
-  }
+    return { id, revision };
+  });
 }
 
-/** Puts a kit on the shelf, or writes a changed one. */
-export async function keepKitAction(kit: unknown, place?: { id: string; revision: number }): Promise<Kept> {
-  return keep(() => writeKit(kit, place));
+/** Puts a kit on the shelf, or writes a changed one. What a kit must be, the shelf itself says. */
+export async function keepKitAction(kit: unknown, place?: Place): Promise<Kept> {
+  return keep(() => writeKit(kit, taken(placeSchema.optional(), place)));
 }
 
 /** Puts a rig on the shelf, or writes a changed one. */
-export async function keepRigAction(rig: unknown, place?: { id: string; revision: number }): Promise<Kept> {
-  return keep(() => writeRig(rig, place));
+export async function keepRigAction(rig: unknown, place?: Place): Promise<Kept> {
+  return keep(() => writeRig(rig, taken(placeSchema.optional(), place)));
 }
 
 /** A kit of the shelf; `null` where it is not there any more. */
 export async function kitAction(id: string): Promise<KeptKit | null> {
-  return (await readKit(id))?.item ?? null;
+  return (await readKit(taken(idSchema, id)))?.item ?? null;
 }
 
 /** A rig of the shelf; `null` where it is not there any more. */
 export async function rigAction(id: string): Promise<KeptRig | null> {
-  return (await readRig(id))?.item ?? null;
+  return (await readRig(taken(idSchema, id)))?.item ?? null;
 }
 
 /** Puts a kit or rig away for a week, or brings it back. */
-export async function putAwayFromShelfAction(what: 'kit' | 'rig', id: string, gone: boolean): Promise<void> {
-  await (what === 'kit' ? putKitAway(id, gone) : putRigAway(id, gone));
-  revalidatePath('/kits');
+export async function putAwayFromShelfAction(what: 'kit' | 'rig', id: string, gone: boolean): Promise<ActionResult> {
+  return attempt(async () => {
+    const [entry, away] = [taken(idSchema, id), taken(z.boolean(), gone)];
+    await (taken(z.enum(['kit', 'rig']), what) === 'kit' ? putKitAway(entry, away) : putRigAway(entry, away));
+    revalidatePath('/kits');
+  });
 }
 
 export interface Imported {
@@ -59,7 +63,7 @@ const MOST_PROBLEMS = 20;
 
 /** Takes in kits of a CSV or JSON file, or of a session file. What can be read is kept, the rest told. */
 export async function importKitsAction(text: string): Promise<Imported> {
-  const { kits, problems } = readKits(text);
+  const { kits, problems } = typeof text === 'string' ? readKits(text) : { kits: [], problems: ['This is no text.'] };
   const result: Imported = { kits: 0, filters: 0, problems };
   for (const kit of kits) {
     const kept = await keepKitAction(kit);

@@ -10,7 +10,7 @@ const LOOKS: Record<Look, string> = {
 
 /** Classes of a button, for links that look like one. */
 export function buttonClass(look: Look = 'plain'): string {
-  return `inline-flex items-center gap-2 rounded-[7px] px-3.5 py-2 font-semibold text-[13.5px] whitespace-nowrap disabled:opacity-50 disabled:cursor-not-allowed ${LOOKS[look]}`;
+  return `inline-flex items-center gap-2 rounded-md px-3.5 py-2 font-semibold text-label whitespace-nowrap disabled:opacity-50 disabled:cursor-not-allowed ${LOOKS[look]}`;
 }
 
 /** A button; `main` is the one thing to do next. */

@@ -19,7 +19,7 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
     <header className="bg-header min-h-11 px-[18px] flex items-center gap-x-[18px] gap-y-1 flex-wrap py-1">
       <Link
         href="/"
-        className="flex items-center gap-2.5 font-[650] [font-stretch:112%] tracking-[0.01em] whitespace-nowrap"
+        className="flex items-center gap-2.5 font-strong [font-stretch:112%] tracking-[0.01em] whitespace-nowrap"
       >
         <Mark />
         Aurora Glade
@@ -31,19 +31,19 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
           const here = stage !== undefined && stage === (one.path ?? one.alone?.slice(1));
           const label = (
             <>
-              <span aria-hidden className={`mr-1.5 text-[11px] ${here ? 'text-[#4a4a4a]' : 'text-ink-3'}`}>
+              <span aria-hidden className={`mr-1.5 text-tiny ${here ? 'text-on-ink-2' : 'text-ink-3'}`}>
                 {one.key}
               </span>
               {one.name}
             </>
           );
-          const box = 'px-2 py-1.5 rounded-md text-[13px] narrow whitespace-nowrap';
+          const box = 'px-2 py-1.5 rounded-md text-label narrow whitespace-nowrap';
           return address ? (
             <Link
               key={one.key}
               href={address}
               aria-current={here ? 'page' : undefined}
-              className={`${box} ${here ? 'bg-ink text-[#1f1f1f] font-semibold' : 'text-ink hover:bg-sheet'}`}
+              className={`${box} ${here ? 'bg-ink text-on-ink font-semibold' : 'text-ink hover:bg-sheet'}`}
             >
               {label}
             </Link>

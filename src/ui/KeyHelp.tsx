@@ -1,7 +1,7 @@
 'use client';
 
-import { Dialog } from 'radix-ui';
 import { useState } from 'react';
+import { Dialog } from './controls/Dialog';
 import { useKeys } from './keys';
 
 const KEYS: readonly [string, string][] = [
@@ -30,25 +30,15 @@ export function KeyHelp() {
     return true;
   });
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-[#1f1f1f]/70" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed left-1/2 top-1/2 -translate-x-1/2 -translate-y-1/2 bg-sheet rounded-[10px] p-5 w-[min(92vw,480px)]"
-        >
-          <Dialog.Title className="text-[17px] font-[650] mb-3">Keys</Dialog.Title>
-          <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
-            {KEYS.map(([keys, what]) => (
-              <div key={keys} className="contents">
-                <dt className="font-semibold whitespace-nowrap">{keys}</dt>
-                <dd className="text-ink-2">{what}</dd>
-              </div>
-            ))}
-          </dl>
-          <Dialog.Close className="mt-4 bg-raised rounded-md px-3 py-1.5 font-semibold">Close</Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Dialog open={open} onOpenChange={setOpen} title="Keys">
+      <dl className="grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5">
+        {KEYS.map(([keys, what]) => (
+          <div key={keys} className="contents">
+            <dt className="font-semibold whitespace-nowrap">{keys}</dt>
+            <dd className="text-ink-2">{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Dialog>
   );
 }

@@ -18,9 +18,9 @@ export default async function Page() {
   return (
     <>
       <Header />
-      <main id="main" className="bg-[#f3f3f3] text-[#262626] flex-1">
+      <main id="main" data-room="paper" className="bg-floor text-ink flex-1">
         <div className="mx-auto max-w-[980px] px-5 py-8 grid gap-10 md:grid-cols-[180px_minmax(0,1fr)]">
-          <nav aria-label="Parts" className="text-[13px] md:sticky md:top-6 self-start">
+          <nav aria-label="Parts" className="text-label md:sticky md:top-6 self-start">
             <ul className="grid gap-1.5">
               {parts.map((title) => (
                 <li key={title}>

@@ -3,6 +3,8 @@
 import { useState } from 'react';
 import { keepRoundAction } from '@/server/compareActions';
 import { Button } from '@/ui/Button';
+import { Choice, Toggle } from '@/ui/controls/Toggle';
+import { NO_LINE_NOW } from '@/ui/saving/asked';
 import { fixed, percent } from '@/ui/format';
 import type { SessionView } from '@/ui/sessionView';
 import { castOfTile, keptOfTile, oddsOf, outcomeOf, type BlindState } from './blindState';
@@ -29,36 +31,27 @@ export function Blind({
       seed: state.seed,
       files: order.map((one) => one.picture.file),
       votes,
-    });
-    if ('error' in kept) return setProblem(kept.error);
+    }).catch(() => NO_LINE_NOW);
+    if (!kept.ok) return setProblem(kept.error);
     onState({ ...state, revealed: true, rounds: kept.rounds });
   }
 
   if (revealed) return <Result state={state} onAgain={() => onState(null)} />;
   const question = (name: 'neutral' | 'sharpest', words: string) => (
-    <fieldset className="flex items-center gap-1">
-      <legend className="float-left mr-2">{words}</legend>
-      {order.map((_, i) => (
-        <label
-          key={i}
-          className={`rounded-md px-2.5 py-1 cursor-pointer has-focus-visible:outline-2 ${votes[name] === i ? 'bg-ink text-[#1f1f1f] font-semibold' : 'hover:bg-sheet'}`}
-        >
-          <input
-            type="radio"
-            name={name}
-            className="sr-only"
-            checked={votes[name] === i}
-            onChange={() => vote({ [name]: i })}
-          />
-          {letter(i)}
-        </label>
-      ))}
-    </fieldset>
+    <div className="flex items-center gap-1">
+      <span className="mr-2">{words}</span>
+      <Choice
+        label={words}
+        value={votes[name] === null ? null : String(votes[name])}
+        entries={order.map((_, i) => ({ value: String(i), words: letter(i) }))}
+        onChange={(i) => vote({ [name]: Number(i) })}
+      />
+    </div>
   );
   return (
     <section
       aria-label="Blind viewing"
-      className="bg-sheet rounded-[10px] px-4 py-3 mt-2 flex flex-wrap gap-x-8 gap-y-2 items-center"
+      className="bg-sheet rounded-sheet px-4 py-3 mt-2 flex flex-wrap gap-x-8 gap-y-2 items-center"
     >
       {question('neutral', 'Which is neutral?')}
       {question('sharpest', 'Which is sharpest?')}
@@ -67,17 +60,15 @@ export function Blind({
         {order.map((_, i) => {
           const place = votes.ranks.indexOf(i);
           return (
-            <button
+            <Toggle
               key={i}
-              type="button"
-              aria-pressed={place >= 0}
-              aria-label={place >= 0 ? `${letter(i)}, place ${place + 1}` : letter(i)}
-              className={`rounded-md px-2.5 py-1 ${place >= 0 ? 'bg-ink text-[#1f1f1f] font-semibold' : 'hover:bg-well'}`}
-              onClick={() => vote({ ranks: place >= 0 ? votes.ranks.filter((one) => one !== i) : [...votes.ranks, i] })}
+              on={place >= 0}
+              label={place >= 0 ? `${letter(i)}, place ${place + 1}` : letter(i)}
+              onChange={(on) => vote({ ranks: on ? [...votes.ranks, i] : votes.ranks.filter((one) => one !== i) })}
             >
               {letter(i)}
               {place >= 0 && <sub> {place + 1}</sub>}
-            </button>
+            </Toggle>
           );
         })}
       </div>
@@ -106,11 +97,11 @@ function Result({ state, onAgain }: { state: BlindState; onAgain: () => void }) 
   const said = (hit: boolean | null) =>
     hit === null ? 'no vote, or not measured' : hit ? 'as measured' : 'not as measured';
   return (
-    <section aria-label="Result of blind viewing" className="bg-sheet rounded-[10px] px-4 py-3 mt-2">
+    <section aria-label="Result of blind viewing" className="bg-sheet rounded-sheet px-4 py-3 mt-2">
       <h2>What they were</h2>
       <table className="mt-1 text-left">
         <thead>
-          <tr className="text-ink-3 text-[12px]">
+          <tr className="text-ink-3 text-small">
             {['Tile', 'Filter', 'ΔE00 measured', 'Sharpness kept', 'Voted'].map((head) => (
               <th key={head} className="font-normal pr-6">
                 {head}

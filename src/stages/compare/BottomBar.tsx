@@ -1,13 +1,21 @@
 'use client';
 
 import type { ReactNode } from 'react';
+import { Select, type Option } from '@/ui/controls/Select';
+import { Slider } from '@/ui/controls/Slider';
+import { Toggle } from '@/ui/controls/Toggle';
+import { IconButton } from '@/ui/controls/Tooltip';
 import { SPOTS, spotView } from './viewport';
 import type { Gamut } from '@/core/viewing/display';
 import type { Room } from './scene';
 import type { Choice } from './state';
 import { SaveView, type Wished } from './SaveView';
-import { Toggle } from './Toolbar';
 import { SPOT_KEYS } from './useRoomKeys';
+
+const GAMUTS: readonly Option<Gamut>[] = [
+  ['srgb', 'sRGB'],
+  ['display-p3', 'Display P3'],
+];
 
 /** Where one looks: zoom, corners, loupe, the room's gray; and the view as a file. */
 export function BottomBar({
@@ -33,58 +41,55 @@ export function BottomBar({
   return (
     <div className="flex items-center justify-between gap-x-6 gap-y-1 flex-wrap pt-1.5">
       <div className="flex flex-wrap items-center">
-        <Toggle on={choice.view === null} keys="" onClick={() => change({ view: null })}>
+        <Toggle on={choice.view === null} onChange={() => change({ view: null })}>
           Fit
         </Toggle>
-        <Toggle on={scale === 1} keys="z" onClick={() => room && change({ view: { ...room.view, scale: 1 } })}>
+        <Toggle on={scale === 1} keys="z" onChange={() => room && change({ view: { ...room.view, scale: 1 } })}>
           Own pixels
         </Toggle>
-        <Toggle on={choice.loupe} keys="q" onClick={() => change({ loupe: !choice.loupe })}>
+        <Toggle on={choice.loupe} keys="q" onChange={(loupe) => change({ loupe })}>
           Loupe
         </Toggle>
         <span className="px-2.5 text-ink-2 tabular-nums">{Math.round(100 * scale)} %</span>
         <div role="group" aria-label="Jump to" className="flex">
           {SPOTS.map((spot, i) => (
-            <button
+            <IconButton
               key={spot}
-              type="button"
-              aria-label={spot}
-              title={`${spot} (${Object.keys(SPOT_KEYS).find((key) => SPOT_KEYS[key] === spot)})`}
-              className="min-w-8 px-2 py-1 rounded-md hover:bg-sheet"
+              label={spot}
+              words={`${spot} (${Object.keys(SPOT_KEYS).find((key) => SPOT_KEYS[key] === spot)})`}
+              className="min-w-8 !px-2 !py-1 text-ink"
               onClick={() => room && change({ view: spotView(spot, room.view, room.frame, room.cells[0]) })}
             >
               {['·', '↖', '↗', '↙', '↘'][i]}
-            </button>
+            </IconButton>
           ))}
         </div>
         {children}
       </div>
       <div className="flex items-center gap-4 flex-wrap">
-        <label className="flex items-center gap-2 text-ink-2 text-[13px]">
+        <span className="flex items-center gap-2 text-ink-2 text-label">
           Room
-          <input
-            type="range"
+          <Slider
+            label="Lightness of the room"
             min={5}
             max={60}
+            step={1}
             value={choice.lightness}
-            aria-label="Lightness of the room"
-            className="accent-ink-2"
-            onChange={(event) => change({ lightness: Number(event.target.value) })}
+            className="w-[120px]"
+            onChange={(lightness) => change({ lightness })}
           />
-        </label>
-        <label className="flex items-center gap-2 text-ink-2 text-[13px]">
+        </span>
+        <span className="flex items-center gap-2 text-ink-2 text-label">
           Screen
-          <select
-            className="field"
+          <Select
+            label="Screen"
             value={choice.gamut ?? 'srgb'}
-            onChange={(event) => change({ gamut: event.target.value as Gamut })}
-          >
-            <option value="srgb">sRGB</option>
-            <option value="display-p3">Display P3</option>
-          </select>
-        </label>
-        {note && <span className="text-ink-2 text-[13px]">{note}</span>}
-        {soft && <span className="text-ink-3 text-[13px]">drawn without graphics, coarser</span>}
+            options={GAMUTS}
+            onChange={(gamut) => change({ gamut })}
+          />
+        </span>
+        {note && <span className="text-ink-2 text-label">{note}</span>}
+        {soft && <span className="text-ink-3 text-label">drawn without graphics, coarser</span>}
         <SaveView disabled={!room} onSave={onSave} />
       </div>
     </div>

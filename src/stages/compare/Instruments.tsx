@@ -34,7 +34,7 @@ export function Instruments({ spreads, names }: { spreads: readonly Spread[]; na
     <ul aria-label="Histograms of what is shown" className="flex gap-6 flex-wrap py-2">
       {spreads.map((spread, i) => (
         <li key={i}>
-          <p className="text-[12.5px]">
+          <p className="text-small">
             <b>{names[i]}</b>{' '}
             <span className="text-ink-2">
               {fixed(100 * spread.white, 1)} % at white, {fixed(100 * spread.black, 1)} % at black

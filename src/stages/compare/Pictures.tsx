@@ -1,10 +1,14 @@
 'use client';
 
-import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { comparedAction, otherSessionsAction } from '@/server/compareActions';
 import type { ComparedPicture, ComparedSession } from '@/server/compare';
-import { Button, buttonClass } from '@/ui/Button';
+import { Button } from '@/ui/Button';
+import { Checkbox } from '@/ui/controls/Checkbox';
+import { Labelled } from '@/ui/controls/fields';
+import { Popover } from '@/ui/controls/Popover';
+import { sameWords, Select } from '@/ui/controls/Select';
+import { NO_LINE_NOW } from '@/ui/saving/asked';
 import { bareOf, MOST_TILES_SHOWN, type Layout } from './state';
 import type { Shown } from './shown';
 
@@ -39,26 +43,14 @@ export function Pictures({
   const same = second ? own.filter((one) => one.filter === second.filter) : [];
   return (
     <div className="flex items-center gap-2 ml-3 flex-wrap">
-      {scenes.length > 1 && (
-        <select aria-label="Scene" className="field" value={scene} onChange={(event) => onScene(event.target.value)}>
-          {scenes.map((one) => (
-            <option key={one}>{one}</option>
-          ))}
-        </select>
-      )}
+      {scenes.length > 1 && <Select label="Scene" value={scene} options={sameWords(scenes)} onChange={onScene} />}
       {layout !== 'tiles' && same.length > 1 && (
-        <select
-          aria-label="Take"
-          className="field"
+        <Select
+          label="Take"
           value={second!.file}
-          onChange={(event) => onSecond(event.target.value)}
-        >
-          {same.map((one) => (
-            <option key={one.file} value={one.file}>
-              {one.take}
-            </option>
-          ))}
-        </select>
+          options={same.map((one) => [one.file, one.take])}
+          onChange={onSecond}
+        />
       )}
       {many && <Picker compared={compared} own={own} shown={shown} onPicked={onPicked} />}
       {many && (
@@ -83,6 +75,7 @@ function Picker({
 }) {
   const [others, setOthers] = useState<{ id: string; title: string }[] | null>(null);
   const [other, setOther] = useState<ComparedSession | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
   const isShown = (picture: ComparedPicture) =>
     shown.some((one) => one.picture.file === picture.file && one.picture.sha256 === picture.sha256);
 
@@ -98,56 +91,50 @@ function Picker({
     <ul className="mt-1">
       {pictures.map((picture) => (
         <li key={picture.file}>
-          <label className="flex items-center gap-2 py-0.5">
-            <input
-              type="checkbox"
-              className="accent-accent size-4"
-              checked={isShown(picture)}
-              disabled={!isShown(picture) && shown.length >= MOST_TILES_SHOWN}
-              onChange={() => toggle(picture, session)}
-            />
+          <Checkbox
+            className="py-0.5"
+            checked={isShown(picture)}
+            disabled={!isShown(picture) && shown.length >= MOST_TILES_SHOWN}
+            onChange={() => toggle(picture, session)}
+          >
             {picture.name} <span className="text-ink-3">{picture.take}</span>
-          </label>
+          </Checkbox>
         </li>
       ))}
     </ul>
   );
+  const look = () =>
+    void otherSessionsAction()
+      .then(setOthers)
+      .catch(() => setProblem(NO_LINE_NOW.error));
+  async function take(id: string) {
+    const found = await comparedAction(id).catch(() => undefined);
+    setProblem(found === undefined ? NO_LINE_NOW.error : found ? null : 'This session is not there any more.');
+    setOther(found ?? null);
+  }
   return (
-    <Popover.Root onOpenChange={(open) => open && !others && void otherSessionsAction().then(setOthers)}>
-      <Popover.Trigger className={buttonClass('quiet')}>
-        Choose tiles, {shown.length} of {MOST_TILES_SHOWN}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          side="top"
-          align="start"
-          aria-label="Tiles"
-          className="bg-sheet rounded-[10px] p-4 w-[330px] max-h-[60vh] overflow-y-auto"
-        >
-          <p className="font-semibold">This session</p>
-          {list(compared, own)}
-          <label className="grid gap-1 mt-3">
-            <span className="text-ink-3 text-[12px]">From another session, levelled against its own bare</span>
-            <select
-              className="field"
-              value={other?.id ?? ''}
-              onChange={(event) => void comparedAction(event.target.value).then(setOther)}
-            >
-              <option value="" disabled>
-                choose …
-              </option>
-              {(others ?? [])
-                .filter((one) => one.id !== compared.id)
-                .map((one) => (
-                  <option key={one.id} value={one.id}>
-                    {one.title}
-                  </option>
-                ))}
-            </select>
-          </label>
-          {other && list(other, other.pictures)}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <Popover
+      label="Tiles"
+      className="w-[330px]"
+      onOpenChange={(open) => open && !others && look()}
+      trigger={`Choose tiles, ${shown.length} of ${MOST_TILES_SHOWN}`}
+    >
+      <p className="font-semibold">This session</p>
+      {list(compared, own)}
+      <Labelled words="From another session, levelled against its own bare" className="mt-3">
+        <Select
+          value={other?.id ?? null}
+          placeholder="choose …"
+          options={(others ?? []).filter((one) => one.id !== compared.id).map((one) => [one.id, one.title])}
+          onChange={(id) => void take(id)}
+        />
+      </Labelled>
+      {problem && (
+        <p role="alert" className="text-failure mt-2">
+          {problem}
+        </p>
+      )}
+      {other && list(other, other.pictures)}
+    </Popover>
   );
 }

@@ -1,9 +1,10 @@
 'use client';
 
 import { Download } from 'lucide-react';
-import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import { Button, buttonClass } from '@/ui/Button';
+import { Button } from '@/ui/Button';
+import { Checkbox } from '@/ui/controls/Checkbox';
+import { Popover } from '@/ui/controls/Popover';
 
 export interface Wished {
   figures: boolean;
@@ -15,41 +16,35 @@ export function SaveView({ disabled, onSave }: { disabled: boolean; onSave: (wis
   const [wished, setWished] = useState<Wished>({ figures: true, disclosure: true });
   const [open, setOpen] = useState(false);
   const box = (key: keyof Wished, words: string) => (
-    <label className="flex items-center gap-2 py-1">
-      <input
-        type="checkbox"
-        className="accent-accent size-4"
-        checked={wished[key]}
-        onChange={(event) => setWished({ ...wished, [key]: event.target.checked })}
-      />
+    <Checkbox className="py-1" checked={wished[key]} onChange={(on) => setWished({ ...wished, [key]: on })}>
       {words}
-    </label>
+    </Checkbox>
   );
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className={buttonClass('quiet')} disabled={disabled}>
-        <Download size={16} aria-hidden /> Save this view
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          side="top"
-          align="end"
-          aria-label="Save this view"
-          className="bg-sheet rounded-[10px] p-4 w-[300px]"
-        >
-          {box('figures', 'What was measured')}
-          {box('disclosure', 'How the kits were obtained')}
-          <Button
-            className="mt-3"
-            onClick={() => {
-              onSave(wished);
-              setOpen(false);
-            }}
-          >
-            Save as PNG
-          </Button>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <Popover
+      label="Save this view"
+      open={open}
+      onOpenChange={setOpen}
+      align="end"
+      disabled={disabled}
+      className="w-[300px]"
+      trigger={
+        <>
+          <Download size={16} aria-hidden /> Save this view
+        </>
+      }
+    >
+      {box('figures', 'What was measured')}
+      {box('disclosure', 'How the kits were obtained')}
+      <Button
+        className="mt-3"
+        onClick={() => {
+          onSave(wished);
+          setOpen(false);
+        }}
+      >
+        Save as PNG
+      </Button>
+    </Popover>
   );
 }

@@ -1,11 +1,13 @@
 'use client';
 
 import { Pause, Play, StepBack, StepForward } from 'lucide-react';
+import { Slider } from '@/ui/controls/Slider';
+import { IconButton } from '@/ui/controls/Tooltip';
 import { fixed } from '@/ui/format';
 import { useKeys } from '@/ui/keys';
 import { apartAt } from './playback';
 import type { Shown } from './shown';
-import { Toggle } from './Toolbar';
+import { Choice, Toggle } from '@/ui/controls/Toggle';
 import type { Player } from './usePlayback';
 
 /** Seconds of a shift by hand, a click. */
@@ -31,58 +33,57 @@ export function Transport({ player, second }: { player: Player; second: Shown | 
   const film = second?.picture.film;
   const apart = second && apartAt(second, playback);
   const shift = (second && playback.shifts[second.picture.sha256]) ?? 0;
-  const round = 'rounded-full size-8 grid place-items-center hover:bg-sheet';
+  const round = '!rounded-full !p-0 size-8 grid place-items-center text-ink';
   return (
     <div role="group" aria-label="Clips" className="flex items-center gap-x-4 gap-y-1 flex-wrap pt-1.5">
       <div className="flex items-center gap-1">
-        <button type="button" className={round} aria-label="One frame back" title="," onClick={() => player.step(-1)}>
+        <IconButton className={round} label="One frame back" words="One frame back (,)" onClick={() => player.step(-1)}>
           <StepBack size={17} aria-hidden />
-        </button>
-        <button
-          type="button"
-          className="rounded-full size-9 grid place-items-center bg-ink text-[#1f1f1f]"
-          aria-label={playing ? 'Stop' : 'Play'}
-          title="space"
+        </IconButton>
+        <IconButton
+          className="!rounded-full !p-0 size-9 grid place-items-center !bg-ink !text-on-ink"
+          label={playing ? 'Stop' : 'Play'}
+          words={playing ? 'Stop (space)' : 'Play (space)'}
           onClick={() => player.play(!playing)}
         >
           {playing ? <Pause size={18} aria-hidden /> : <Play size={18} aria-hidden />}
-        </button>
-        <button type="button" className={round} aria-label="One frame on" title="." onClick={() => player.step(1)}>
+        </IconButton>
+        <IconButton className={round} label="One frame on" words="One frame on (.)" onClick={() => player.step(1)}>
           <StepForward size={17} aria-hidden />
-        </button>
+        </IconButton>
       </div>
-      <input
-        type="range"
-        aria-label="Moment of the clips"
-        aria-valuetext={`${fixed(moment)} of ${fixed(span.to)} seconds`}
-        className="accent-ink-2 flex-1 min-w-40"
+      <Slider
+        label="Moment of the clips"
+        valueText={`${fixed(moment)} of ${fixed(span.to)} seconds`}
+        className="flex-1 min-w-40"
         min={span.from}
         max={Math.max(span.to, span.from + 1 / span.framesPerSecond)}
         step={1 / span.framesPerSecond}
         value={moment}
-        onChange={(event) => {
+        onChange={(to) => {
           player.play(false);
-          player.seek(Number(event.target.value));
+          player.seek(to);
         }}
       />
       <span className="tabular-nums text-ink-2 min-w-[120px]" aria-hidden>
         {fixed(moment)} <span className="text-ink-3">of {fixed(span.to)} s</span>
       </span>
-      <Toggle on={loop} keys="e" onClick={() => player.setLoop(!loop)}>
+      <Toggle on={loop} keys="e" onChange={(on) => player.setLoop(on)}>
         Loop
       </Toggle>
       {film?.steps && (
-        <div role="group" aria-label="In step" className="flex">
-          <Toggle on={playback.byRoute} keys="" onClick={() => player.setByRoute(true)}>
-            By place
-          </Toggle>
-          <Toggle on={!playback.byRoute} keys="" onClick={() => player.setByRoute(false)}>
-            By time
-          </Toggle>
-        </div>
+        <Choice
+          label="In step"
+          value={playback.byRoute ? 'place' : 'time'}
+          entries={[
+            { value: 'place', words: 'By place' },
+            { value: 'time', words: 'By time' },
+          ]}
+          onChange={(by) => player.setByRoute(by === 'place')}
+        />
       )}
       {second && film && second.picture.sha256 !== second.bare?.sha256 && (
-        <label className="flex items-center gap-2 text-ink-2 text-[13px]">
+        <label className="flex items-center gap-2 text-ink-2 text-label">
           {second.picture.name} shifted by
           <input
             type="number"
@@ -94,7 +95,7 @@ export function Transport({ player, second }: { player: Player; second: Shown | 
           s
         </label>
       )}
-      <span className="text-ink-2 text-[13px]" role="status">
+      <span className="text-ink-2 text-label" role="status">
         {waiting ? 'frames are coming …' : apart !== null ? `cameras ${fixed(apart, 1)} m apart` : ''}
       </span>
     </div>

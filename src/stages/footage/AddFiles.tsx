@@ -2,7 +2,7 @@
 
 import { FilePlus2 } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { addFilesAction, layAction, type TakesChanged } from '@/server/actions';
+import { addFilesAction, layAction, type TakesChanged } from '@/server/takeActions';
 import { clockIsOff, duration } from '@/core/sitting/intake/cameraClock';
 import {
   isTelemetry,
@@ -15,6 +15,8 @@ import { sessionSpots } from '@/core/sitting/intake/spots';
 import type { LaidFile } from '@/core/sitting/intake/laidFile';
 import type { Session } from '@/core/session/schema';
 import { Button } from '@/ui/Button';
+import { FilePicker, type Picking } from '@/ui/controls/FilePicker';
+import { NO_LINE_NOW } from '@/ui/saving/asked';
 import { describeFacts } from '../intake/words';
 import { Questions, type Question } from '../intake/Questions';
 import { SendingPanel } from '../intake/SendingPanel';
@@ -58,10 +60,12 @@ export function useAddFiles(
 
   async function lay(files: ArrivedFile[]) {
     const unreadable = files.filter((file) => !file.stored.facts.readable && !isTelemetry(file));
-    const { laid, clockOffsetSeconds } = await layAction(
+    const answer = await layAction(
       sessionId,
       files.map(({ path, stored }) => ({ path, sha256: stored.sha256 })),
-    );
+    ).catch(() => NO_LINE_NOW);
+    if (!answer.ok) return setProblem(answer.error);
+    const { laid, clockOffsetSeconds } = answer;
     const all = [...arrived, ...files];
     setArrived(all);
     const fileOf = (path: string) => files.find((one) => one.path === path)!;
@@ -128,7 +132,7 @@ export function useAddFiles(
   const panel = (
     <>
       {progress && (
-        <section aria-label="Upload" className="mt-4 rounded-[10px] bg-sheet p-4">
+        <section aria-label="Upload" className="mt-4 rounded-sheet bg-sheet p-4">
           <SendingPanel
             what={progress.what}
             progress={progress.state}
@@ -164,23 +168,17 @@ export function useAddFiles(
 
 /** Chooses files to add. */
 export function AddButton({ onFiles }: { onFiles: (files: FileToSend[]) => void }) {
-  const picker = useRef<HTMLInputElement>(null);
+  const picker = useRef<Picking>(null);
   return (
     <>
-      <Button onClick={() => picker.current?.click()}>
+      <Button onClick={() => picker.current?.open()}>
         <FilePlus2 size={16} aria-hidden /> Add files
       </Button>
-      <input
-        ref={picker}
-        type="file"
+      <FilePicker
+        picking={picker}
+        label="More files"
         multiple
-        className="hidden"
-        aria-label="More files"
-        onChange={(event) => {
-          const files = [...(event.target.files ?? [])].map((file) => ({ path: file.name, file }));
-          event.target.value = '';
-          onFiles(files);
-        }}
+        onFiles={(files) => onFiles(files.map((file) => ({ path: file.name, file })))}
       />
     </>
   );

@@ -23,7 +23,7 @@ export function ChecksPanel({
   if (checks.length === 0)
     return <p className="mt-4 text-ink-2">Nothing in the files speaks against measuring them.</p>;
   return (
-    <section aria-label="Checks" className="mt-4 rounded-[10px] bg-sheet px-4 py-3">
+    <section aria-label="Checks" className="mt-4 rounded-sheet bg-sheet px-4 py-3">
       <h2>
         {checks.length} {checks.length === 1 ? 'thing' : 'things'} to look at before measuring
       </h2>
@@ -67,7 +67,7 @@ function Shown({ check, tiles, response }: { check: Check; tiles: FootageView['t
         <img
           src={pictureUrl(tiles[path]?.sha256 ?? undefined, 1600, response)}
           alt={path}
-          className="w-full block rounded-[4px] bg-well"
+          className="w-full block rounded-sm bg-well"
         />
         {cells.length > 0 && (
           <svg
@@ -92,7 +92,7 @@ function Shown({ check, tiles, response }: { check: Check; tiles: FootageView['t
           </svg>
         )}
       </div>
-      <figcaption className="text-ink-3 text-[12px] mt-1 break-all">{path}</figcaption>
+      <figcaption className="text-ink-3 text-small mt-1 break-all">{path}</figcaption>
     </figure>
   );
   return (

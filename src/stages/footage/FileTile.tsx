@@ -35,14 +35,14 @@ export function FileTile({
           className="h-[88px]"
         />
         {doubts > 0 && (
-          <span className="absolute top-1 right-1 rounded-[4px] bg-header text-warning px-1.5 py-0.5 text-[12px] inline-flex gap-1 items-center">
+          <span className="absolute top-1 right-1 rounded-sm bg-header text-warning px-1.5 py-0.5 text-small inline-flex gap-1 items-center">
             <Eye size={13} aria-label={`${doubts} to look at`} />
           </span>
         )}
       </div>
       {tile?.histogram && <Histogram channels={tile.histogram} label={`Histogram of ${path}`} />}
-      <div className="text-[12px] truncate mt-0.5">{path.replace(/^.*\//, '')}</div>
-      <div className="text-[12px] text-ink-3 truncate">{exposure || (tile?.from.split(',')[0] ?? '')}</div>
+      <div className="text-small truncate mt-0.5">{path.replace(/^.*\//, '')}</div>
+      <div className="text-small text-ink-3 truncate">{exposure || (tile?.from.split(',')[0] ?? '')}</div>
     </div>
   );
 }

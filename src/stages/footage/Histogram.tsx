@@ -9,7 +9,7 @@ export function Histogram({ channels, label }: { channels: number[][]; label: st
       aria-label={label}
       viewBox={`0 0 ${count - 1} 20`}
       preserveAspectRatio="none"
-      className="block w-full h-[20px] mt-1 bg-well rounded-[2px]"
+      className="block w-full h-[20px] mt-1 bg-well rounded-sm"
     >
       <polygon points={`0,20 ${line(green)} ${count - 1},20`} className="fill-ink-4" />
       <polyline

@@ -36,7 +36,7 @@ export function MomentsGraph({ moments, name }: { moments: ClipLook['moments']; 
         {ticks.map((tick) => (
           <g key={tick}>
             <line x1={LEFT} x2={WIDTH - 8} y1={y(tick)} y2={y(tick)} className="stroke-rule" />
-            <text x={LEFT - 6} y={y(tick) + 4} textAnchor="end" className="fill-ink-3 text-[11px]">
+            <text x={LEFT - 6} y={y(tick) + 4} textAnchor="end" className="fill-ink-3 text-tiny">
               {tick === 0 ? '0' : tick.toFixed(2).replace('-', '−')}
             </text>
           </g>
@@ -50,14 +50,14 @@ export function MomentsGraph({ moments, name }: { moments: ClipLook['moments']; 
             strokeDasharray={dash}
           />
         ))}
-        <text x={LEFT} y={HEIGHT - 6} className="fill-ink-3 text-[11px]">
+        <text x={LEFT} y={HEIGHT - 6} className="fill-ink-3 text-tiny">
           0 s
         </text>
-        <text x={WIDTH - 8} y={HEIGHT - 6} textAnchor="end" className="fill-ink-3 text-[11px]">
+        <text x={WIDTH - 8} y={HEIGHT - 6} textAnchor="end" className="fill-ink-3 text-tiny">
           {end.toFixed(1)} s
         </text>
       </svg>
-      <figcaption className="text-ink-3 text-[12px]">
+      <figcaption className="text-ink-3 text-small">
         Stops from the first moment: level solid, red to green dashed, blue to green dotted.
       </figcaption>
     </figure>

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { ArrivedFile } from '@/core/sitting/intake/arrived';
 import { Button } from '@/ui/Button';
+import { Checkbox } from '@/ui/controls/Checkbox';
 
 const MISHAPS = [
   ['cloud', 'a cloud passes one take'],
@@ -53,17 +54,13 @@ export function Practice({
       </p>
       <div className="flex gap-x-5 gap-y-1.5 flex-wrap mt-2">
         {MISHAPS.map(([mishap, words]) => (
-          <label key={mishap} className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="accent-accent size-4"
-              checked={mishaps.includes(mishap)}
-              onChange={({ target }) =>
-                setMishaps((now) => (target.checked ? [...now, mishap] : now.filter((one) => one !== mishap)))
-              }
-            />
+          <Checkbox
+            key={mishap}
+            checked={mishaps.includes(mishap)}
+            onChange={(on) => setMishaps((now) => (on ? [...now, mishap] : now.filter((one) => one !== mishap)))}
+          >
             {words}
-          </label>
+          </Checkbox>
         ))}
       </div>
       <div className="flex items-center gap-4 mt-3">

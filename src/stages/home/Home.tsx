@@ -1,10 +1,12 @@
 'use client';
 
-import { ListChecks, Plus, Trash2, Trophy } from 'lucide-react';
+import { Archive, ListChecks, Plus, Trophy } from 'lucide-react';
 import { Link } from '@/ui/Link';
-import { useState } from 'react';
-import { putAwayAction } from '@/server/actions';
-import { buttonClass, Button } from '@/ui/Button';
+import { putAwayAction } from '@/server/sessionActions';
+import { buttonClass } from '@/ui/Button';
+import { useTell } from '@/ui/controls/Toasts';
+import { IconButton } from '@/ui/controls/Tooltip';
+import { NO_LINE_NOW } from '@/ui/saving/asked';
 import { SmallLadder } from '@/ui/ladder/SmallLadder';
 import type { LadderBead } from '@/ui/ladder/layout';
 
@@ -29,13 +31,16 @@ function nextStep(session: HomeSession): { words: string; path: string } {
 }
 
 export function Home({ sessions, more }: { sessions: HomeSession[]; more: number }) {
-  const [away, setAway] = useState<HomeSession | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
+  const tell = useTell();
 
   async function put(session: HomeSession, gone: boolean) {
-    const result = await putAwayAction(session.id, gone);
-    setProblem(result.ok ? null : result.error);
-    if (result.ok) setAway(gone ? session : null);
+    const result = await putAwayAction(session.id, gone).catch(() => NO_LINE_NOW);
+    if (!result.ok) tell({ words: result.error, bad: true });
+    else if (gone)
+      tell({
+        words: `“${session.title}” is put away and kept for a week.`,
+        action: { words: 'Bring it back', run: () => void put(session, false) },
+      });
   }
 
   return (
@@ -43,7 +48,7 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
       <div className="flex items-end justify-between gap-4 flex-wrap mb-5">
         <div>
           <h1>{sessions.length === 0 ? 'No sessions yet' : 'Sessions'}</h1>
-          <p className="text-ink-2 text-[15px] mt-1 max-w-[62ch]">
+          <p className="text-ink-2 text-lead mt-1 max-w-[62ch]">
             A session is one sitting: a rig, a kit, bare pictures and pictures with each filter.
           </p>
         </div>
@@ -61,19 +66,6 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
           </Link>
         </div>
       </div>
-      {away && (
-        <p role="status" className="bg-well rounded-md px-4 py-2.5 mb-4 flex items-center gap-4 flex-wrap">
-          “{away.title}” is put away and kept for a week.
-          <Button look="quiet" onClick={() => put(away, false)}>
-            Bring it back
-          </Button>
-        </p>
-      )}
-      {problem && (
-        <p role="alert" className="text-failure mb-4">
-          {problem}
-        </p>
-      )}
       <ul className="border-t border-rule">
         {sessions.map((session, index) => {
           const next = nextStep(session);
@@ -87,7 +79,7 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
                 <Link
                   href={`/sessions/${session.id}/${next.path}`}
                   title={session.title}
-                  className="text-[16px] font-[650] hover:underline block truncate"
+                  className="text-head font-strong hover:underline block truncate"
                 >
                   {session.title}
                 </Link>
@@ -104,15 +96,13 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
                 <Link href={`/sessions/${session.id}/${next.path}`} className={buttonClass(first ? 'main' : 'plain')}>
                   {next.words}
                 </Link>
-                <button
-                  type="button"
-                  onClick={() => put(session, true)}
-                  aria-label={`Put “${session.title}” away`}
-                  title="Put away"
-                  className="p-2 rounded-md text-ink-3 hover:text-ink hover:bg-sheet"
+                <IconButton
+                  label={`Put “${session.title}” away`}
+                  words="Put away"
+                  onClick={() => void put(session, true)}
                 >
-                  <Trash2 size={16} aria-hidden />
-                </button>
+                  <Archive size={16} aria-hidden />
+                </IconButton>
               </div>
             </li>
           );

@@ -78,7 +78,7 @@ export function Questions({
       ref={region}
       tabIndex={-1}
       aria-label="Questions"
-      className="mt-5 rounded-[10px] bg-sheet p-4 outline-none focus-visible:outline-none"
+      className="mt-5 rounded-sheet bg-sheet p-4 outline-none focus-visible:outline-none"
       onKeyDown={press}
     >
       <div className="flex justify-between items-baseline gap-4 flex-wrap">
@@ -108,7 +108,7 @@ export function Questions({
             className="aspect-3/2"
           />
           <p className="mt-2 break-all font-semibold">{current.file.path}</p>
-          <p className="text-ink-3 text-[12px]">{current.facts}</p>
+          <p className="text-ink-3 text-small">{current.facts}</p>
         </div>
         <div>
           <p aria-live="polite">{current.doubt} Where does it belong?</p>
@@ -118,11 +118,11 @@ export function Questions({
                 <button
                   type="button"
                   onClick={() => choose(option.id)}
-                  className="w-full text-left rounded-[7px] bg-raised hover:brightness-110 px-3 py-2 flex gap-3 items-baseline"
+                  className="w-full text-left rounded-md bg-raised hover:brightness-110 px-3 py-2 flex gap-3 items-baseline"
                 >
                   <kbd aria-hidden>{i + 1}</kbd>
                   <span className="font-semibold min-w-[110px]">{option.label}</span>
-                  <span className="text-[12.5px]">{option.reasons.slice(0, 3).join('; ')}</span>
+                  <span className="text-small">{option.reasons.slice(0, 3).join('; ')}</span>
                 </button>
               </li>
             ))}
@@ -136,7 +136,7 @@ export function Questions({
                   aria-label={`Ask about ${one.file.path}`}
                   aria-current={i === at}
                   onClick={() => setAsked(one.file.path)}
-                  className="w-[54px] rounded-[4px] aria-[current=true]:outline-2 outline-accent"
+                  className="w-[54px] rounded-sm aria-[current=true]:outline-2 outline-accent"
                 >
                   <Tile sha256={one.file.stored.sha256} response={response} alt="" className="h-[36px]" />
                 </button>

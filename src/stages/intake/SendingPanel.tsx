@@ -2,6 +2,7 @@
 
 import { Pause, Play, Square } from 'lucide-react';
 import { Button } from '@/ui/Button';
+import { Progress } from '@/ui/controls/Progress';
 import type { UploadProgress } from './upload';
 
 /** How far an upload is, how fast, how long it still takes; it can be paused and stopped. */
@@ -21,7 +22,6 @@ export function SendingPanel({
 }) {
   if (!progress) return <p className="font-semibold">Taking in {what} …</p>;
   const { sentBytes, totalBytes, rate, paused, filesDone, files } = progress;
-  const share = totalBytes > 0 ? sentBytes / totalBytes : 0;
   const left = rate !== null && rate > 0 ? (totalBytes - sentBytes) / rate : null;
   const reading = sentBytes >= totalBytes && filesDone < files;
   return (
@@ -30,9 +30,7 @@ export function SendingPanel({
         <p className="font-semibold">
           {paused ? `Paused: ${what}` : reading ? `Reading ${what} …` : `Taking in ${what} …`}
         </p>
-        <div className="h-2 rounded bg-well mt-3 overflow-hidden">
-          <div className="h-full bg-accent" style={{ width: `${100 * share}%` }} />
-        </div>
+        <Progress label={what} done={sentBytes} total={totalBytes} className="mt-3" />
       </div>
       <p className="text-ink-3 mt-2 tabular-nums flex justify-between gap-3 flex-wrap">
         <span>

@@ -33,7 +33,7 @@ export function Tile({
   const moment = share === null ? null : Math.min(count - 1, Math.floor(share * count));
   return (
     <span
-      className={`relative block overflow-hidden rounded-[4px] bg-well ${className}`}
+      className={`relative block overflow-hidden rounded-sm bg-well ${className}`}
       {...(count > 1 && {
         onPointerMove: follow,
         onPointerLeave: () => setShare(null),

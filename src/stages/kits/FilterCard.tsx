@@ -5,10 +5,14 @@ import { useRef, useState } from 'react';
 import { HANDLING, type KeptFilter } from '@/core/sitting/kits/keptKit';
 import { pictureUrl } from '@/ui/pictures';
 import { Button } from '@/ui/Button';
+import { Labelled, TextArea } from '@/ui/controls/fields';
+import { FilePicker, type Picking } from '@/ui/controls/FilePicker';
+import { Toggle } from '@/ui/controls/Toggle';
+import { IconButton } from '@/ui/controls/Tooltip';
 
 /** How one filter handles, what was noted of it, and how it looks. */
 export function FilterCard({ filter, onChange }: { filter: KeptFilter; onChange: (filter: KeptFilter) => void }) {
-  const input = useRef<HTMLInputElement>(null);
+  const picker = useRef<Picking>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [sending, setSending] = useState(false);
   const name = filter.name ?? filter.id;
@@ -20,8 +24,7 @@ export function FilterCard({ filter, onChange }: { filter: KeptFilter; onChange:
     onChange({ ...filter, handling: Object.keys(handling).length > 0 ? handling : undefined });
   }
 
-  async function add(files: FileList | null) {
-    if (!files) return;
+  async function add(files: File[]) {
     setSending(true);
     setProblem(null);
     const photos = [...(filter.photos ?? [])];
@@ -41,7 +44,7 @@ export function FilterCard({ filter, onChange }: { filter: KeptFilter; onChange:
   }
 
   return (
-    <section aria-label={`Handling of ${name}`} className="bg-sheet rounded-[10px] p-[18px]">
+    <section aria-label={`Handling of ${name}`} className="bg-sheet rounded-sheet p-[18px]">
       <h2>{name}</h2>
       <table className="mt-2 w-full" aria-label="Checks of handling">
         <tbody>
@@ -54,19 +57,15 @@ export function FilterCard({ filter, onChange }: { filter: KeptFilter; onChange:
                 </th>
                 <td className="py-1 text-right whitespace-nowrap">
                   {([true, false] as const).map((one) => (
-                    <label
+                    <Toggle
                       key={String(one)}
-                      className={`inline-block rounded-md px-2.5 py-1 ml-1 cursor-pointer has-focus-visible:outline-2 has-focus-visible:outline-accent ${value === one ? (one === good ? 'bg-raised text-ink' : 'bg-well text-ink border-b-2 border-warning') : 'text-ink-3 hover:bg-well'}`}
+                      on={value === one}
+                      label={`${question}: ${one ? 'yes' : 'no'}`}
+                      className={`ml-1 ${one === good ? '' : 'data-[state=on]:bg-well data-[state=on]:text-warning'}`}
+                      onChange={(on) => answer(key, on ? one : undefined)}
                     >
-                      <input
-                        type="checkbox"
-                        className="sr-only"
-                        aria-label={`${question}: ${one ? 'yes' : 'no'}`}
-                        checked={value === one}
-                        onChange={() => answer(key, value === one ? undefined : one)}
-                      />
                       {one ? 'yes' : 'no'}
-                    </label>
+                    </Toggle>
                   ))}
                 </td>
               </tr>
@@ -74,14 +73,13 @@ export function FilterCard({ filter, onChange }: { filter: KeptFilter; onChange:
           })}
         </tbody>
       </table>
-      <label className="grid gap-1 mt-3">
-        <span className="text-ink-3 text-[12px]">Notes on handling</span>
-        <textarea
-          className="field w-full min-h-[72px]"
+      <Labelled words="Notes on handling" className="mt-3">
+        <TextArea
+          className="min-h-[72px]"
           value={filter.notes ?? ''}
           onChange={({ target }) => onChange({ ...filter, notes: target.value === '' ? undefined : target.value })}
         />
-      </label>
+      </Labelled>
       <div className="flex flex-wrap gap-2 mt-3">
         {(filter.photos ?? []).map((photo) => (
           <figure key={photo.sha256} className="relative">
@@ -90,33 +88,28 @@ export function FilterCard({ filter, onChange }: { filter: KeptFilter; onChange:
               alt={`${name}: ${photo.name}`}
               className="h-[84px] rounded-md bg-well"
             />
-            <button
-              type="button"
-              aria-label={`Remove the photo ${photo.name}`}
-              className="absolute top-1 right-1 rounded-md bg-header p-1"
+            <IconButton
+              label={`Remove the photo ${photo.name}`}
+              words="Remove"
+              className="absolute top-1 right-1 bg-header !p-1"
               onClick={() =>
                 onChange({ ...filter, photos: filter.photos?.filter((one) => one.sha256 !== photo.sha256) })
               }
             >
               <X size={13} aria-hidden />
-            </button>
+            </IconButton>
           </figure>
         ))}
       </div>
-      <Button look="quiet" className="mt-1 -ml-3" disabled={sending} onClick={() => input.current?.click()}>
+      <Button look="quiet" className="mt-1 -ml-3" disabled={sending} onClick={() => picker.current?.open()}>
         <ImagePlus size={16} aria-hidden /> {sending ? 'Sending …' : 'Add a photo'}
       </Button>
-      <input
-        ref={input}
-        type="file"
-        aria-label={`Photos of ${name}`}
+      <FilePicker
+        picking={picker}
+        label={`Photos of ${name}`}
         accept="image/*"
         multiple
-        hidden
-        onChange={(event) => {
-          void add(event.target.files);
-          event.target.value = '';
-        }}
+        onFiles={(files) => void add(files)}
       />
       {problem && (
         <p role="alert" className="text-failure mt-1">

@@ -114,6 +114,14 @@ export function pasted(
   return { rows: next, problems };
 }
 
+/** Rows with one of them at another place; the same where that place isn't there. */
+export function moved(rows: Row[], from: number, to: number): Row[] {
+  if (to < 0 || to >= rows.length || from === to) return rows;
+  const next = [...rows];
+  next.splice(to, 0, ...next.splice(from, 1));
+  return next;
+}
+
 /** A strength in every notation. */
 export function meaning({ nominal }: KeptFilter): string {
   const stops = nominalStops(nominal);

@@ -3,9 +3,11 @@
 import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
-import { cancelAction, measureAction } from '@/server/actions';
+import { cancelAction, measureAction } from '@/server/sessionActions';
 import { Button, buttonClass } from '@/ui/Button';
+import { Progress } from '@/ui/controls/Progress';
 import { StopLadder } from '@/ui/ladder/StopLadder';
+import { NO_LINE_NOW } from '@/ui/saving/asked';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
 import type { MeasureJob } from './job';
@@ -38,12 +40,14 @@ export function Measure({ view, job: first }: { view: SessionView; job: MeasureJ
 
   async function start() {
     setProblem(null);
-    const result = await measureAction(view.id);
+    const result = await measureAction(view.id).catch(() => NO_LINE_NOW);
     if (result.ok) setListening(true);
     else setProblem(result.error);
   }
   async function cancel() {
-    if (job) await cancelAction(job.id);
+    if (!job) return;
+    const result = await cancelAction(job.id).catch(() => NO_LINE_NOW);
+    setProblem(result.ok ? null : result.error);
   }
 
   const done = job?.progress.done ?? 0;
@@ -55,7 +59,7 @@ export function Measure({ view, job: first }: { view: SessionView; job: MeasureJ
         <div className="flex justify-between items-start gap-4 flex-wrap">
           <div>
             <h1>{title(view, job)}</h1>
-            <p className="text-ink-2 text-[15px] mt-1 max-w-[64ch]" role="status">
+            <p className="text-ink-2 text-lead mt-1 max-w-[64ch]" role="status">
               {sentence(view, job)}
             </p>
           </div>
@@ -81,19 +85,7 @@ export function Measure({ view, job: first }: { view: SessionView; job: MeasureJ
             {problem}
           </p>
         )}
-        <div
-          className="h-2 rounded bg-well mt-5 overflow-hidden"
-          role="progressbar"
-          aria-label="Pictures measured"
-          aria-valuemin={0}
-          aria-valuemax={total}
-          aria-valuenow={done}
-        >
-          <div
-            className="h-full bg-accent transition-[width] duration-150"
-            style={{ width: total > 0 ? `${(100 * done) / total}%` : 0 }}
-          />
-        </div>
+        <Progress label="Pictures measured" done={done} total={total} className="mt-5" />
         <TakeList view={view} job={job} />
       </main>
     </>
@@ -137,7 +129,7 @@ function TakeList({ view, job }: { view: SessionView; job: MeasureJob | null }) 
   return (
     <table className="w-full mt-5 border-collapse">
       <thead>
-        <tr className="text-left text-ink-3 text-[12px] border-b border-[#5a5a5a]">
+        <tr className="text-left text-ink-3 text-small border-b border-rule">
           <th className="font-medium py-1.5">Take</th>
           <th className="font-medium">Filter</th>
           <th className="font-medium text-right pr-6">Pictures read</th>
@@ -151,13 +143,13 @@ function TakeList({ view, job }: { view: SessionView; job: MeasureJob | null }) 
             ? []
             : faults.filter((fault) => fault.severity === 'error' && fault.takes.includes(take.id));
           return (
-            <tr key={take.id} className="border-b border-[#484848]">
+            <tr key={take.id} className="border-b border-rule">
               <td className="py-2">{take.id}</td>
               <td className={take.filter === null ? 'text-ink-2' : ''}>
                 {take.filter === null ? 'bare' : names.get(take.filter)}
               </td>
               <td className="text-right pr-6">{job ? `${read} of ${take.files.length}` : take.files.length}</td>
-              <td className="text-ink-2 text-[12.5px]">{[...new Set(own.map((fault) => fault.message))].join(' ')}</td>
+              <td className="text-ink-2 text-small">{[...new Set(own.map((fault) => fault.message))].join(' ')}</td>
             </tr>
           );
         })}

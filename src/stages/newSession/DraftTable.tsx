@@ -1,15 +1,21 @@
 'use client';
 
+import { createColumnHelper } from '@tanstack/react-table';
 import { X } from 'lucide-react';
-import { DRAFT_SCENES, type DraftPicture, type DraftScene } from '@/core/sitting/intake/draft';
-import type { ArrivedFile } from '@/core/sitting/intake/arrived';
-import type { NamedFilter } from '@/core/sitting/intake/names';
 import { responseAtHand } from '@/core/light/response';
 import type { Response } from '@/core/session/schema';
+import type { ArrivedFile } from '@/core/sitting/intake/arrived';
+import { DRAFT_SCENES, type DraftPicture, type DraftScene } from '@/core/sitting/intake/draft';
+import type { NamedFilter } from '@/core/sitting/intake/names';
 import { Button } from '@/ui/Button';
+import { DataTable, useDataTable } from '@/ui/controls/DataTable';
+import { Select } from '@/ui/controls/Select';
+import { IconButton } from '@/ui/controls/Tooltip';
 import { pictureUrl } from '@/ui/pictures';
-import { ExposureFields, FilterSelect, settingColumns, SettingFields } from '../footage/TakeFields';
+import { fieldColumns, shownFields, type FieldRow } from '../footage/fieldColumns';
+import { FilterSelect } from '../footage/FilterSelect';
 import { describeFacts } from '../intake/words';
+import { emptyBelow, filledFrom } from './fill';
 import type { DraftRows } from './useDraft';
 
 export const SCENE_NAMES: Readonly<Record<DraftScene, string>> = {
@@ -20,6 +26,14 @@ export const SCENE_NAMES: Readonly<Record<DraftScene, string>> = {
   water: 'reflections',
   sky: 'clear sky',
 };
+const SCENES = DRAFT_SCENES.map((scene) => [scene, SCENE_NAMES[scene]] as const);
+
+interface Row extends FieldRow {
+  picture: DraftPicture;
+  file: ArrivedFile;
+  /** What can be filled from this row. */
+  below: ReturnType<typeof emptyBelow>;
+}
 
 /** One row a file: what was read, and what can be corrected. */
 export function DraftTable({
@@ -38,126 +52,142 @@ export function DraftTable({
   response: Response;
   onLeaveOut: (path: string) => void;
 }) {
-  const columns = settingColumns(filters);
-  /** Rows after this one that lack an exposure: those of its own filter first, else all below. */
-  const emptyBelow = (index: number): { rows: DraftPicture[]; words: string } | null => {
-    const { filter, shutter, iso } = rows[index];
-    if (shutter === '' || iso === '') return null;
-    const below = rows.slice(index + 1).filter((row) => row.shutter === '' || row.iso === '');
-    const own = below.filter((row) => row.filter === filter);
-    const name = filter === null ? 'bare' : filters.find((one) => one.id === filter)?.name;
-    if (own.length > 0 && name) return { rows: own, words: `Same for all ${name}` };
-    return below.length > 0 ? { rows: below, words: 'Same for all below' } : null;
-  };
-  const fill = (index: number, targets: DraftPicture[]) => {
-    const { shutter, iso, fNumber } = rows[index];
-    changeAll(
-      new Map(
-        targets.map((row) => [
-          row.path,
-          { shutter: row.shutter || shutter, iso: row.iso || iso, fNumber: row.fNumber || fNumber },
-        ]),
-      ),
-    );
-  };
+  const data = rows.map((picture, i): Row => ({
+    label: picture.path,
+    texts: picture,
+    picture,
+    file: files[i],
+    below: emptyBelow(rows, i, filters),
+  }));
+  const table = useDataTable({
+    data,
+    columns: COLUMNS,
+    getRowId: (row) => row.label,
+    state: { columnVisibility: shownFields(filters, { aperture: !apertureFixed, turn: false }) },
+    meta: {
+      fields: { change },
+      filter: {
+        change: (path, filter, bracket) =>
+          change(path, { spot: { scene: rows.find((one) => one.path === path)!.scene, filter, bracket } }),
+      },
+      draft: {
+        filters,
+        response: responseAtHand(response),
+        scene: ({ path, filter, bracket }, scene) => change(path, { spot: { scene, bracket, filter: filter ?? null } }),
+        fill: (picture, targets) => changeAll(filledFrom(picture, targets)),
+        leaveOut: onLeaveOut,
+      },
+    },
+  });
   return (
-    <table className="w-full mt-5 border-collapse">
-      <thead>
-        <tr className="text-left text-ink-3 text-[12px] border-b border-[#5a5a5a]">
-          <th className="font-medium py-1.5 pr-3 w-[84px]">Picture</th>
-          <th className="font-medium pr-3">File</th>
-          <th className="font-medium pr-3 w-[150px]">Filter</th>
-          <th className="font-medium pr-3 w-[104px]">Shows</th>
-          <th className="font-medium pr-3 w-[120px]">Shutter</th>
-          <th className="font-medium pr-3 w-[92px]">ISO</th>
-          <th className="font-medium pr-3 w-[86px]">{apertureFixed ? '' : 'f-number'}</th>
-          {columns.ring && <th className="font-medium pr-3 w-[76px]">Ring, °</th>}
-          {columns.mark && <th className="font-medium pr-3 w-[68px]">Mark</th>}
-          <th className="w-[210px]" />
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row, index) => {
-          const file = files[index];
-          const below = emptyBelow(index);
-          const { filter, scene, bracket } = row;
-          const spot = { scene, bracket, filter: filter ?? null };
-          return (
-            <tr key={row.path} className="border-b border-[#484848]">
-              <td className="py-1.5 pr-3">
-                <img
-                  src={pictureUrl(file.stored.sha256, 320, responseAtHand(response))}
-                  alt=""
-                  width={72}
-                  height={48}
-                  loading="lazy"
-                  className="w-[72px] h-[48px] object-cover rounded-sm bg-well"
-                />
-              </td>
-              <td className="pr-3">
-                <div className="break-all">{row.path}</div>
-                <div className="text-ink-3 text-[12px]">
-                  {describeFacts(file)}
-                  {row.telemetry && `, exposure from ${row.telemetry}`}
-                </div>
-              </td>
-              <td className="pr-3">
-                <FilterSelect
-                  label={`Filter of ${row.path}`}
-                  value={filter}
-                  filters={filters}
-                  bracket={bracket}
-                  onChange={(chosen, inBracket) =>
-                    change(row.path, { spot: { ...spot, filter: chosen, bracket: inBracket } })
-                  }
-                />
-              </td>
-              <td className="pr-3">
-                <select
-                  aria-label={`What ${row.path} shows`}
-                  className="field w-full"
-                  value={scene}
-                  onChange={(event) => change(row.path, { spot: { ...spot, scene: event.target.value as DraftScene } })}
-                >
-                  {DRAFT_SCENES.map((one) => (
-                    <option key={one} value={one}>
-                      {SCENE_NAMES[one]}
-                    </option>
-                  ))}
-                </select>
-              </td>
-              <ExposureFields
-                label={row.path}
-                value={row}
-                withAperture={!apertureFixed}
-                onChange={(exposure) => change(row.path, exposure)}
-              />
-              <SettingFields
-                label={row.path}
-                value={row}
-                columns={columns}
-                onChange={(setting) => change(row.path, setting)}
-              />
-              <td className="text-right">
-                {below && (
-                  <Button look="quiet" onClick={() => fill(index, below.rows)}>
-                    {below.words}
-                  </Button>
-                )}
-                <button
-                  type="button"
-                  aria-label={`Leave ${row.path} out`}
-                  title="Leave out"
-                  onClick={() => onLeaveOut(row.path)}
-                  className="p-2 rounded-md text-ink-3 hover:text-ink hover:bg-sheet align-middle"
-                >
-                  <X size={16} aria-hidden />
-                </button>
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+    <DataTable
+      table={table}
+      label="Files and their settings"
+      className="mt-5"
+      rowHeight={61}
+      rowProps={() => ({ className: 'border-b border-rule' })}
+    />
   );
 }
+
+declare module '@tanstack/react-table' {
+  // eslint-disable-next-line @typescript-eslint/no-unused-vars -- the library's own parameter
+  interface TableMeta<TData> {
+    draft?: {
+      filters: readonly NamedFilter[];
+      response: Response;
+      scene: (picture: DraftPicture, scene: DraftScene) => void;
+      fill: (from: DraftPicture, targets: readonly DraftPicture[]) => void;
+      leaveOut: (path: string) => void;
+    };
+  }
+}
+
+const column = createColumnHelper<Row>();
+
+/** Made once: a column that is made anew would take the focus from what is typed in it. */
+const COLUMNS = [
+  column.display({
+    id: 'picture',
+    header: 'Picture',
+    meta: { cell: 'w-[84px]' },
+    cell: ({ row: { original }, table }) => (
+      <img
+        src={pictureUrl(original.file.stored.sha256, 320, table.options.meta!.draft!.response)}
+        alt=""
+        width={72}
+        height={48}
+        loading="lazy"
+        className="w-[72px] h-[48px] object-cover rounded-sm bg-well"
+      />
+    ),
+  }),
+  column.display({
+    id: 'file',
+    header: 'File',
+    cell: ({ row: { original } }) => (
+      <>
+        <div className="break-all">{original.label}</div>
+        <div className="text-ink-3 text-small">
+          {describeFacts(original.file)}
+          {original.picture.telemetry && `, exposure from ${original.picture.telemetry}`}
+        </div>
+      </>
+    ),
+  }),
+  column.display({
+    id: 'filter',
+    header: 'Filter',
+    meta: { cell: 'w-[150px]' },
+    cell: ({ row: { original }, table }) => (
+      <FilterSelect
+        label={`Filter of ${original.label}`}
+        value={original.picture.filter}
+        filters={table.options.meta!.draft!.filters}
+        bracket={original.picture.bracket}
+        onChange={(filter, bracket) => table.options.meta!.filter!.change(original.label, filter, bracket)}
+      />
+    ),
+  }),
+  column.display({
+    id: 'scene',
+    header: 'Shows',
+    meta: { cell: 'w-[124px]' },
+    cell: ({ row: { original }, table }) => (
+      <Select
+        label={`What ${original.label} shows`}
+        className="w-full"
+        value={original.picture.scene}
+        options={SCENES}
+        onChange={(scene) => table.options.meta!.draft!.scene(original.picture, scene)}
+      />
+    ),
+  }),
+  ...fieldColumns<Row>(),
+  column.display({
+    id: 'actions',
+    header: () => <span className="sr-only">What can be done</span>,
+    meta: { right: true, cell: 'whitespace-nowrap' },
+    cell: ({ row: { original }, table }) => {
+      const { fill, leaveOut } = table.options.meta!.draft!;
+      const { below, picture, label } = original;
+      return (
+        <>
+          {below && (
+            <Button look="quiet" onClick={() => fill(picture, below.rows)}>
+              {below.words}
+            </Button>
+          )}
+          <IconButton
+            label={`Leave ${label} out`}
+            words="Leave out"
+            className="align-middle"
+            onClick={() => leaveOut(label)}
+          >
+            <X size={16} aria-hidden />
+          </IconButton>
+        </>
+      );
+    },
+  }),
+];

@@ -15,10 +15,10 @@ export function DraftTile({ row, file, response }: { row: DraftPicture; file: Ar
         alt={row.path}
         className="h-[88px]"
       />
-      <div className="text-[12px] truncate mt-0.5" title={row.path}>
+      <div className="text-small truncate mt-0.5" title={row.path}>
         {row.path.replace(/^.*\//, '')}
       </div>
-      <div className="text-[12px] text-ink-3">
+      <div className="text-small text-ink-3">
         {row.shutter === '' ? (row.telemetry ? 'from telemetry' : 'no exposure') : `${row.shutter} s, ISO ${row.iso}`}
       </div>
     </div>

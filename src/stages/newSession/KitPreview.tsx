@@ -7,7 +7,7 @@ export function KitPreview({ shorthand }: { shorthand: string }) {
   const { filters } = parseKitShorthand(shorthand);
   if (filters.length === 0) return null;
   return (
-    <ul aria-label="The kit, in all notations" className="flex flex-wrap gap-x-5 gap-y-1 mt-2 text-[12.5px] text-ink-2">
+    <ul aria-label="The kit, in all notations" className="flex flex-wrap gap-x-5 gap-y-1 mt-2 text-small text-ink-2">
       {filters.map((filter) => {
         const stops = nominalStops(filter.nominal);
         const all = stops === null ? null : allNotations(stops);

@@ -5,6 +5,8 @@ import { parseCube1d } from '@/core/light/curveCube';
 import { parseCurveCsv } from '@/core/light/curveCsv';
 import type { Response } from '@/core/session/schema';
 import { Button } from '@/ui/Button';
+import { FilePicker, type Picking } from '@/ui/controls/FilePicker';
+import { Select } from '@/ui/controls/Select';
 import { sendFile } from '../intake/upload';
 
 /** A response, with the files it needs (hash by path). */
@@ -44,12 +46,11 @@ export function ResponseChoice({
   onChange: (chosen: ChosenResponse) => void;
   onProblem: (sentence: string | null) => void;
 }) {
-  const picker = useRef<HTMLInputElement>(null);
+  const picker = useRef<Picking>(null);
   const { response } = chosen;
   const curve = response.kind === 'curve' ? response.file : undefined;
 
-  async function load(file: File | undefined) {
-    if (!file) return;
+  async function load(file: File) {
     onProblem(null);
     try {
       checkCurve(file.name, await file.text());
@@ -62,35 +63,31 @@ export function ResponseChoice({
 
   return (
     <div className="flex items-center gap-2 flex-wrap">
-      <label className="flex items-center gap-2">
-        <span className="text-ink-2">Code values are</span>
-        <select
-          className="field"
-          value={curve === undefined ? response.kind : 'curve'}
-          onChange={(event) => {
-            const plain = PLAIN.find(([key]) => key === event.target.value);
-            if (plain) onChange({ response: plain[2], files: {} });
-            else picker.current?.click();
-          }}
-        >
-          {PLAIN.map(([key, words]) => (
-            <option key={key} value={key}>
-              {words}
-            </option>
-          ))}
-          <option value="curve">{curve === undefined ? 'a curve from a file …' : `the curve ${curve}`}</option>
-        </select>
-      </label>
-      <Button look="quiet" onClick={() => picker.current?.click()}>
+      <span className="text-ink-2" aria-hidden>
+        Code values are
+      </span>
+      <Select
+        label="Code values are"
+        className="min-w-[180px]"
+        value={curve === undefined ? response.kind : 'curve'}
+        options={[
+          ...PLAIN.map(([key, words]) => [key, words] as const),
+          ['curve', curve === undefined ? 'a curve from a file …' : `the curve ${curve}`],
+        ]}
+        onChange={(chosen) => {
+          const plain = PLAIN.find(([key]) => key === chosen);
+          if (plain) onChange({ response: plain[2], files: {} });
+          else picker.current?.open();
+        }}
+      />
+      <Button look="quiet" onClick={() => picker.current?.open()}>
         Load a curve
       </Button>
-      <input
-        ref={picker}
-        type="file"
+      <FilePicker
+        picking={picker}
         accept=".cube,.csv,.tsv,.txt"
-        className="hidden"
-        aria-label="Curve, 1-D .cube or CSV"
-        onChange={(event) => void load(event.target.files?.[0])}
+        label="Curve, 1-D .cube or CSV"
+        onFiles={([file]) => void load(file)}
       />
     </div>
   );

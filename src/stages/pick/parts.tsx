@@ -12,17 +12,17 @@ export const leftWords = (left: number) => (Math.abs(left) < 0.05 ? 'right' : `$
 /** The filter to put on, and what it leads to. */
 export function Best({ picked, wanted }: { picked: Picked; wanted: number }) {
   return (
-    <div className="rounded-[14px] bg-[#0f6b4a] text-[#ffffff] px-5 py-4" role="status" data-testid="pick">
-      <p className="text-[34px] font-[650] leading-tight">
+    <div className="rounded-sheet bg-accent text-on-accent px-5 py-4" role="status" data-testid="pick">
+      <p className="text-hero font-strong leading-tight">
         {picked.name}
         {turnOf(picked)}
       </p>
-      <p className="text-[18px] mt-1">
+      <p className="text-title mt-1">
         {writeShutter(picked.settings.seconds)}, ISO {Math.round(picked.settings.iso)}, f/
         {fixed(picked.settings.fNumber, 1)}
       </p>
       <p className="mt-2">{picked.words}</p>
-      <p className="mt-2 text-[14px]">
+      <p className="mt-2 text-body">
         It takes {fixed(picked.stops)} stops{' '}
         {picked.u95 === null ? 'by its label; it wasn’t measured' : picked.u95 > 0 ? plusMinus(picked.u95) : ''}. At the
         ISO and aperture wished for {formatShutter(picked.rightSeconds)} would be right, {writeShutter(wanted)} is
@@ -34,32 +34,15 @@ export function Best({ picked, wanted }: { picked: Picked; wanted: number }) {
   );
 }
 
-export function Amount({ words, value, onValue }: { words: string; value: number; onValue: (value: number) => void }) {
-  return (
-    <label className="grid gap-1">
-      <span className="text-[13px] text-[#4a4a4a]">{words}</span>
-      <input
-        type="number"
-        inputMode="decimal"
-        step="any"
-        min={0}
-        className="w-full min-w-0 h-11 rounded-[8px] border border-[#8a8a8a] bg-[#ffffff] px-3 text-[16px] text-[#1c1c1c]"
-        value={Number.isFinite(value) ? value : ''}
-        onChange={(event) => onValue(event.target.value === '' ? NaN : Number(event.target.value))}
-      />
-    </label>
-  );
-}
-
 /** Bare shutters that a card lists, seconds. */
 const BARE = [1 / 4000, 1 / 2000, 1 / 1000, 1 / 500, 1 / 250, 1 / 125, 1 / 60];
 
 /** The kit's true strengths on a card, with what bare shutters become; only printed. */
 export function PrintedCard({ kit }: { kit: PickKit }) {
   return (
-    <section aria-label={`Card of ${kit.name}`} className="hidden print:block text-[#000000]">
+    <section aria-label={`Card of ${kit.name}`} className="hidden print:block text-ink">
       <h2>{kit.name}</h2>
-      <table className="mt-2 text-[12px] border-collapse">
+      <table className="mt-2 text-small border-collapse">
         <thead>
           <tr>
             <th className="text-left pr-4 border-b">filter</th>

@@ -1,5 +1,6 @@
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { CHECKLIST } from '@/core/sitting/planning/warnings';
+import { Checkbox } from '@/ui/controls/Checkbox';
 
 /** What to think of before and while one shoots; on paper the boxes are ticked by pen. */
 export function Checklist({ own = [], children }: { own?: readonly string[]; children?: ReactNode }) {
@@ -9,14 +10,21 @@ export function Checklist({ own = [], children }: { own?: readonly string[]; chi
       <ul className="mt-2 grid gap-1.5" aria-label="Checklist">
         {[...CHECKLIST, ...own].map((line) => (
           <li key={line}>
-            <label className="flex gap-2.5 items-start">
-              <input type="checkbox" className="accent-accent size-4 mt-0.5" />
-              <span>{line}</span>
-            </label>
+            <Tick>{line}</Tick>
           </li>
         ))}
         {children}
       </ul>
     </>
+  );
+}
+
+/** A line that is ticked while the page is open. */
+export function Tick({ children }: { children: string }) {
+  const [done, setDone] = useState(false);
+  return (
+    <Checkbox className="!items-start" checked={done} onChange={setDone}>
+      {children}
+    </Checkbox>
   );
 }

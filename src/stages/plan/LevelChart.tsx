@@ -80,7 +80,7 @@ export function LevelChart({
           last
         </text>
       </svg>
-      <figcaption className="text-[12.5px] text-ink-3">
+      <figcaption className="text-small text-ink-3">
         Where each take’s exposure falls, in shooting order; rings are bare. Inside the gray band a picture measures
         well.
       </figcaption>

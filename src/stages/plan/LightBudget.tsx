@@ -17,13 +17,13 @@ export function LightBudget({
     <section aria-label="Light budget" className="mt-5">
       <h2>
         Light budget{' '}
-        <small className="font-normal text-[13px] text-ink-2">
+        <small className="font-normal text-label text-ink-2">
           {lux(have)} at the chart, EV {fixed(request.ev100, 1)} at ISO 100
         </small>
       </h2>
-      <table className="w-full mt-1 text-[13.5px]">
+      <table className="w-full mt-1 text-label">
         <thead>
-          <tr className="text-ink-3 text-[12px] text-left border-b border-[#5a5a5a]">
+          <tr className="text-ink-3 text-small text-left border-b border-rule">
             <th className="font-medium py-1">Filter</th>
             <th className="font-medium text-right pr-4">Needs</th>
             <th className="font-medium text-right pr-4">Short by</th>
@@ -32,8 +32,8 @@ export function LightBudget({
         </thead>
         <tbody>
           {plan.outlook.map(({ filter, strength, need, cannot }) => (
-            <tr key={filter} className="border-b border-[#484848] align-top">
-              <th scope="row" className="text-left font-[650] py-1.5 whitespace-nowrap pr-4">
+            <tr key={filter} className="border-b border-rule align-top">
+              <th scope="row" className="text-left font-strong py-1.5 whitespace-nowrap pr-4">
                 {nameOf(filter)}
               </th>
               <td className="text-right whitespace-nowrap pr-4 py-1.5">
@@ -43,14 +43,14 @@ export function LightBudget({
                 {need.short < 0.05 ? '–' : `${fixed(need.short, 1)} stops`}
               </td>
               <td className="py-1.5 text-ink-2">
-                {cannot && <b className="text-warning font-[600]">{cannot} </b>}
+                {cannot && <b className="text-warning font-semibold">{cannot} </b>}
                 {need.remedies.map((one) => `${fixed(one.stops, 1)} stops: ${one.words}`).join('; ')}
               </td>
             </tr>
           ))}
         </tbody>
       </table>
-      <p className="text-[12.5px] text-ink-3 mt-1">
+      <p className="text-small text-ink-3 mt-1">
         Needs are those of the slowest shutter that the target allows, at base ISO and the chosen aperture.
       </p>
     </section>

@@ -1,11 +1,15 @@
 'use client';
 
-import { useState } from 'react';
+import { parseISO } from 'date-fns';
+import { useForm, useWatch } from 'react-hook-form';
 import { goldenHours, polarizerHeadings, steadyWindow, sunPath, type Interval } from '@/core/sitting/planning/day';
 import { meridianOf, PLACES } from '@/core/sitting/planning/knownPlaces';
 import { SCHOOLS, warnOfHeading } from '@/core/sitting/planning/warnings';
 import { skyRose, skyUnevenness } from '@/core/formulas/optics/rayleigh';
 import { SkyRose } from '@/ui/charts/SkyRose';
+import { Labelled } from '@/ui/controls/fields';
+import { FormSelect, FormText } from '@/ui/controls/form';
+import { sameWords, Select } from '@/ui/controls/Select';
 import { fixed } from '@/ui/format';
 
 /** Height of view above the horizon that is reckoned with, degrees. */
@@ -15,22 +19,47 @@ const today = () => new Date().toISOString().slice(0, 10);
 const clock = (timeMs: number) => new Date(timeMs).toISOString().slice(11, 16);
 const span = ({ fromMs, toMs }: Interval) => `${clock(fromMs)}–${clock(toMs)}`;
 
+/** What is typed of a day outdoors. */
+interface OutdoorsForm {
+  latitude: string;
+  longitude: string;
+  date: string;
+  hour: string;
+  field: string;
+  clarity: string;
+  heading: string;
+  exposure: keyof typeof SCHOOLS.outdoors;
+}
+
+const FIRST: Omit<OutdoorsForm, 'date'> = {
+  latitude: '47',
+  longitude: '8',
+  hour: '12:00',
+  field: '84',
+  clarity: '0.75',
+  heading: '',
+  exposure: 'manual',
+};
+const AIR: readonly (readonly [string, string])[] = [
+  ['0.85', 'very clear'],
+  ['0.75', 'clear'],
+  ['0.5', 'hazy'],
+];
+const EXPOSURES = [
+  ['manual', 'by hand'],
+  ['automatic', 'automatic'],
+] as const;
+
 /** The sun of a day: when the light stays, which way a polarizer works. */
 export function Outdoors() {
-  const [latitude, setLatitude] = useState('47');
-  const [longitude, setLongitude] = useState('8');
-  const [date, setDate] = useState(today);
-  const [heading, setHeading] = useState('');
-  const [hour, setHour] = useState('12:00');
-  const [field, setField] = useState('84');
-  const [clarity, setClarity] = useState('0.75');
-  const [exposure, setExposure] = useState<keyof typeof SCHOOLS.outdoors>('manual');
+  const { control, setValue } = useForm<OutdoorsForm>({ defaultValues: { ...FIRST, date: today() } });
+  const { latitude, longitude, date, hour, field, clarity, heading, exposure } = useWatch({ control }) as OutdoorsForm;
+  const start = parseISO(`${date}T00:00:00Z`).getTime();
   const place = { latitude: Number(latitude), longitude: Number(longitude) };
-  const start = Date.parse(`${date}T00:00:00Z`);
   const known = Number.isFinite(start) && Math.abs(place.latitude) <= 90 && Math.abs(place.longitude) <= 180;
   const path = known ? sunPath(start, place) : [];
   const at = path.reduce<(typeof path)[number] | null>((best, one) => {
-    const wanted = Date.parse(`${date}T${hour}:00Z`);
+    const wanted = parseISO(`${date}T${hour}:00Z`).getTime();
     return !best || Math.abs(one.timeMs - wanted) < Math.abs(best.timeMs - wanted) ? one : best;
   }, null);
   const steady = steadyWindow(path);
@@ -51,51 +80,31 @@ export function Outdoors() {
       <div className="grid gap-x-8 gap-y-3 md:grid-cols-[minmax(0,1fr)_260px] items-start mt-2">
         <div>
           <div className="flex gap-3 flex-wrap items-end">
-            <Field label="Latitude, ° north" value={latitude} onChange={setLatitude} />
-            <Field label="Longitude, ° east" value={longitude} onChange={setLongitude} />
-            <Field label="Day" value={date} onChange={setDate} type="date" />
-            <Field label="Time, UTC" value={hour} onChange={setHour} type="time" />
-            <Field label="Field of view, °" value={field} onChange={setField} />
-            <label className="grid gap-1">
-              <span className="text-ink-3 text-[12px]">Air</span>
-              <select className="field" value={clarity} onChange={(event) => setClarity(event.target.value)}>
-                <option value="0.85">very clear</option>
-                <option value="0.75">clear</option>
-                <option value="0.5">hazy</option>
-              </select>
-            </label>
-            <Field label="Heading of the view, °" value={heading} onChange={setHeading} />
-            <label className="grid gap-1">
-              <span className="text-ink-3 text-[12px]">or a place of the list</span>
-              <select
-                className="field"
-                value=""
-                onChange={({ target }) => {
-                  const chosen = PLACES.find(({ name }) => name === target.value);
-                  if (!chosen) return;
-                  setLatitude(String(chosen.latitude));
-                  setLongitude(String(chosen.longitude ?? meridianOf(-new Date().getTimezoneOffset())));
+            <FormText control={control} name="latitude" label="Latitude, ° north" width="w-[96px]" />
+            <FormText control={control} name="longitude" label="Longitude, ° east" width="w-[96px]" />
+            <FormText control={control} name="date" label="Day" type="date" width="" />
+            <FormText control={control} name="hour" label="Time, UTC" type="time" width="" />
+            <FormText control={control} name="field" label="Field of view, °" width="w-[96px]" />
+            <FormSelect control={control} name="clarity" label="Air" width="w-[112px]" options={AIR} />
+            <FormText control={control} name="heading" label="Heading of the view, °" width="w-[96px]" />
+            <Labelled words="or a place of the list">
+              <Select
+                className="w-[190px]"
+                value={null}
+                placeholder="choose …"
+                options={sameWords(PLACES.map(({ name }) => name))}
+                onChange={(chosen) => {
+                  const found = PLACES.find(({ name }) => name === chosen)!;
+                  setValue('latitude', String(found.latitude));
+                  setValue('longitude', String(found.longitude ?? meridianOf(-new Date().getTimezoneOffset())));
                 }}
-              >
-                <option value="">choose …</option>
-                {PLACES.map(({ name }) => (
-                  <option key={name}>{name}</option>
-                ))}
-              </select>
-            </label>
+              />
+            </Labelled>
           </div>
-          <label className="flex items-center gap-2 mt-3">
-            <span className="text-ink-2">Exposure outdoors</span>
-            <select
-              className="field"
-              value={exposure}
-              onChange={({ target }) => setExposure(target.value as keyof typeof SCHOOLS.outdoors)}
-            >
-              <option value="manual">by hand</option>
-              <option value="automatic">automatic</option>
-            </select>
-          </label>
-          <p className="text-[12.5px] text-ink-3 mt-1 max-w-[72ch]">{SCHOOLS.outdoors[exposure]}</p>
+          <div className="mt-3">
+            <FormSelect control={control} name="exposure" label="Exposure outdoors" options={EXPOSURES} />
+          </div>
+          <p className="text-small text-ink-3 mt-1 max-w-[72ch]">{SCHOOLS.outdoors[exposure]}</p>
           {facing && (
             <p role="status" className="mt-3 bg-well border-l-[3px] border-warning rounded-r-md px-4 py-2.5">
               {facing.message} <span className="text-ink-2">{facing.advice}</span>
@@ -130,29 +139,5 @@ export function Outdoors() {
         {at && at.altitude > 0 && <SkyRose known rose={rose} sunAzimuth={at.azimuth} />}
       </div>
     </section>
-  );
-}
-
-function Field({
-  label,
-  value,
-  onChange,
-  type = 'text',
-}: {
-  label: string;
-  value: string;
-  onChange: (value: string) => void;
-  type?: string;
-}) {
-  return (
-    <label className="grid gap-1">
-      <span className="text-ink-3 text-[12px]">{label}</span>
-      <input
-        className={`field ${type === 'text' ? 'w-[96px]' : ''}`}
-        type={type}
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-      />
-    </label>
   );
 }

@@ -32,7 +32,9 @@ export function PlanStage({
   rig?: KeptRig | null;
 }) {
   const router = useRouter();
-  const { form, change, request, plan, warnings, problems } = usePlanForm(withRig({ ...EMPTY_FORM, kit }, rig));
+  const { control, form, change, request, plan, warnings, problems } = usePlanForm(
+    withRig({ ...EMPTY_FORM, kit }, rig),
+  );
   const [failure, setFailure] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [selected, select] = useState<string | null>(null);
@@ -58,12 +60,12 @@ export function PlanStage({
         id="main"
         className="px-[18px] py-[18px] grid gap-[22px] items-start lg:grid-cols-[330px_minmax(0,1fr)] w-full max-w-[1680px] mx-auto"
       >
-        <PlanFields form={form} change={change} shelf={shelf} />
+        <PlanFields control={control} form={form} change={change} shelf={shelf} />
         <section aria-label="The plan" className="min-w-0">
           <div className="flex justify-between gap-4 items-start flex-wrap">
             <div>
               <h1>{plan ? title(plan.takes.length, plan.minutes) : 'The plan waits for a few words'}</h1>
-              <p className="text-[#d6d6d6] text-[15px] max-w-[66ch] mt-1.5">
+              <p className="text-ink-2 text-lead max-w-[66ch] mt-1.5">
                 {plan?.bareCannot
                   ? `Bare itself can’t be shot: ${plan.bareCannot}`
                   : cannot.length > 0

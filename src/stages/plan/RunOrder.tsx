@@ -17,9 +17,9 @@ export function RunOrder({
     <section aria-label="Run order" className="mt-6">
       <h2>Run order</h2>
       <div className="overflow-x-auto">
-        <table className="w-full mt-1 text-[13.5px]">
+        <table className="w-full mt-1 text-label">
           <thead>
-            <tr className="text-ink-3 text-[12px] text-left border-b border-[#5a5a5a]">
+            <tr className="text-ink-3 text-small text-left border-b border-rule">
               <th className="font-medium py-1 w-8">{done ? '' : '✓'}</th>
               <th className="font-medium text-right pr-4">Minute</th>
               <th className="font-medium">Scene</th>
@@ -34,7 +34,7 @@ export function RunOrder({
           </thead>
           <tbody>
             {takes.map((take) => (
-              <tr key={take.id} className={`border-b border-[#484848] ${take.filter === null ? 'text-ink-2' : ''}`}>
+              <tr key={take.id} className={`border-b border-rule ${take.filter === null ? 'text-ink-2' : ''}`}>
                 <td className="py-1">
                   {done ? (
                     done.has(take.id) ? (
@@ -43,13 +43,13 @@ export function RunOrder({
                       <span title="no footage yet">○</span>
                     )
                   ) : (
-                    <span aria-hidden className="inline-block size-3.5 border border-ink-4 rounded-[3px]" />
+                    <span aria-hidden className="inline-block size-3.5 border border-ink-4 rounded-sm" />
                   )}
                   {done && <span className="sr-only">{done.has(take.id) ? 'has footage' : 'no footage yet'}</span>}
                 </td>
                 <td className="text-right pr-4">{Math.round(take.minute)}</td>
                 <td>{take.scene}</td>
-                <td className={take.filter === null ? '' : 'font-[650]'}>
+                <td className={take.filter === null ? '' : 'font-strong'}>
                   {take.filter === null ? 'bare' : nameOf(take.filter)}
                 </td>
                 <td>

@@ -28,7 +28,7 @@ export function TargetReach({ request, nameOf }: { request: PlanRequest; nameOf:
             </li>
           ))}
       </ul>
-      <p className="text-ink-3 text-[12.5px] mt-1">
+      <p className="text-ink-3 text-small mt-1">
         At ISO {fixed(rig.baseIso, 0)} and f/{fNumber}, by the labels; plus is slower than wanted.
       </p>
     </section>

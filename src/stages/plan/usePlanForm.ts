@@ -1,4 +1,5 @@
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
 import { parseShutter, writeShutter } from '@/core/formulas/optics/exposure';
 import { parseKitShorthand } from '@/core/sitting/kits/shorthand';
 import { planRigOf, type KeptRig } from '@/core/sitting/kits/keptRig';
@@ -7,6 +8,12 @@ import { makePlan, planRequestSchema, type Plan, type PlanRequest, type PlanScen
 import { readLight } from '@/core/sitting/planning/lightBudget';
 import { slowestOf, targetSchema, type Target } from '@/core/sitting/planning/target';
 import { warnOf, type PlanWarning } from '@/core/sitting/planning/warnings';
+
+export const PLAN_SCENES: readonly (readonly [PlanScene, string])[] = [
+  ['chart', 'chart'],
+  ['flat', 'even wall'],
+  ['screen', 'white screen'],
+];
 
 /** What a person types; numbers stay text until they can be read. */
 export interface PlanForm {
@@ -245,13 +252,14 @@ function lensesOf({ rig, sceneLens, fNumber, scenes }: PlanForm): PlanRequest['l
 
 /** The form and what it comes to. */
 export function usePlanForm(first: PlanForm = EMPTY_FORM) {
-  const [form, setForm] = useState(first);
+  const { control, setValue, getValues } = useForm<PlanForm>({ defaultValues: first });
+  const form = useWatch({ control }) as PlanForm;
   const outcome = useMemo(() => readForm(form), [form]);
-  const change = (part: Partial<PlanForm>) =>
-    setForm((now) => {
-      const next = { ...now, ...part };
-      // Clips have shutters of their own.
-      return part.target && next.rig ? { ...next, ...shuttersOf(next.rig, next.target) } : next;
-    });
-  return { form, change, ...outcome };
+  const change = (part: Partial<PlanForm>) => {
+    const { rig } = { ...getValues(), ...part };
+    // Clips have shutters of their own.
+    const whole = part.target && rig ? { ...part, ...shuttersOf(rig, part.target) } : part;
+    for (const [key, value] of Object.entries(whole)) setValue(key as keyof PlanForm, value as never);
+  };
+  return { control, form, change, ...outcome };
 }

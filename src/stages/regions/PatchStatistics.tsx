@@ -32,7 +32,7 @@ export function PatchStatistics({
     <div className="mt-4 min-h-[190px]" aria-live="polite" data-testid="statistics">
       <table className="w-full">
         <thead>
-          <tr className="text-ink-3 text-[12px]">
+          <tr className="text-ink-3 text-small">
             <th className="text-left font-medium">bare, in %</th>
             {channels.map((name) => (
               <th key={name} className="text-right font-medium">

@@ -27,7 +27,6 @@ export function PictureWithPatches({
   selected,
   onSelect,
   onChange,
-  onCommit,
   onRemove,
 }: {
   src: string;
@@ -38,7 +37,6 @@ export function PictureWithPatches({
   selected: string | null;
   onSelect: (id: string) => void;
   onChange: (rect: Rect) => void;
-  onCommit: () => void;
   onRemove: () => void;
 }) {
   const box = useRef<HTMLDivElement>(null);
@@ -69,7 +67,6 @@ export function PictureWithPatches({
       onChange(rectBetween(gesture.x, gesture.y, point.x, point.y));
   }
   function end() {
-    if (gesture) onCommit();
     setGesture(null);
   }
   function key(event: KeyboardEvent, patch: Patch) {
@@ -83,7 +80,6 @@ export function PictureWithPatches({
     event.preventDefault();
     onSelect(patch.id);
     onChange(rect);
-    onCommit();
   }
 
   return (
@@ -140,7 +136,7 @@ export function PictureWithPatches({
             }}
           >
             {active && (
-              <span className="absolute left-0 bottom-full mb-1.5 text-[12px] font-semibold bg-[#1f1f1f]/80 px-1.5 rounded whitespace-nowrap">
+              <span className="absolute left-0 bottom-full mb-1.5 text-small font-semibold bg-header/80 px-1.5 rounded whitespace-nowrap">
                 {patch.id}
               </span>
             )}

@@ -46,7 +46,7 @@ export function ProposalList({
                       {one.quality}
                     </span>
                   </span>
-                  <span className="block text-[12.5px] text-ink-2">{one.reason}</span>
+                  <span className="block text-small text-ink-2">{one.reason}</span>
                 </button>
               </li>
             ))}
@@ -62,7 +62,7 @@ export function ProposalList({
         </>
       )}
       {missing.map((sentence) => (
-        <p key={sentence} className="text-[12.5px] text-warning mt-2">
+        <p key={sentence} className="text-small text-warning mt-2">
           {sentence}
         </p>
       ))}

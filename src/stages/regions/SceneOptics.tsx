@@ -1,41 +1,36 @@
 'use client';
 
 import { useState } from 'react';
-import { editOpticsAction } from '@/server/actions';
+import { editOpticsAction } from '@/server/patchActions';
 import { brewsterDegrees, greatestCut, SURFACES, type Surface } from '@/core/formulas/optics/fresnel';
 import { skyDarkening, skyUnevenness } from '@/core/formulas/optics/rayleigh';
 import { sunPosition } from '@/core/formulas/sun/sun';
 import type { Optics, Scene, Take } from '@/core/session/schema';
+import { Line, TextInput } from '@/ui/controls/fields';
+import { Select, type Option } from '@/ui/controls/Select';
 import { fixed } from '@/ui/format';
+import { useSaving } from '@/ui/saving/useSaving';
 
-const SAVE_AFTER_MS = 500;
 /** Field of view for the warning, degrees: a usual wide lens. */
 const WIDE = 84;
 
 /** What is known of a scene's polarized light: what reflects, where the sun stands, how the screen swings. */
 export function SceneOptics({ sessionId, scene, takes }: { sessionId: string; scene: Scene; takes: readonly Take[] }) {
   const [optics, setOptics] = useState<Optics>(scene.optics ?? {});
-  const [problem, setProblem] = useState<string | null>(null);
-  const [timer, setTimer] = useState<ReturnType<typeof setTimeout>>();
+  const { problem, save } = useSaving();
   if (scene.kind !== 'screen' && scene.kind !== 'water' && scene.kind !== 'sky') return null;
 
   function change(part: { [K in keyof Optics]?: Optics[K] | undefined }) {
     const next = { ...optics, ...part };
     setOptics(next);
-    clearTimeout(timer);
-    setTimer(
-      setTimeout(async () => {
-        const changes = Object.fromEntries(Object.entries(next).map(([key, value]) => [key, value ?? null]));
-        const result = await editOpticsAction(sessionId, scene.id, changes);
-        setProblem(result.ok ? null : result.error);
-      }, SAVE_AFTER_MS),
-    );
+    const changes = Object.fromEntries(Object.entries(next).map(([key, value]) => [key, value ?? null]));
+    save(scene.id, () => editOpticsAction(sessionId, scene.id, changes));
   }
   const time = takes.find((take) => take.capturedAt)?.capturedAt ?? null;
 
   return (
-    <section aria-label="What is known of the light" className="mt-4 pt-3 border-t border-[#5a5a5a]">
-      <h2 className="!text-[14px]">What is known of the light</h2>
+    <section aria-label="What is known of the light" className="mt-4 pt-3 border-t border-rule">
+      <h2 className="!text-body">What is known of the light</h2>
       <div className="grid gap-2 mt-2">
         {scene.kind === 'screen' && (
           <>
@@ -44,7 +39,7 @@ export function SceneOptics({ sessionId, scene, takes }: { sessionId: string; sc
               value={optics.screenDegrees}
               onChange={(screenDegrees) => change({ screenDegrees })}
             />
-            <p className="text-[12.5px] text-ink-3">
+            <p className="text-small text-ink-3">
               Turn the ring by even steps over 180° (seven angles or more). A filter without a turning ring: turn it
               with its whole mount, or turn the screen the other way and note that angle.
             </p>
@@ -53,10 +48,19 @@ export function SceneOptics({ sessionId, scene, takes }: { sessionId: string; sc
         {scene.kind === 'water' && <Reflection optics={optics} change={change} />}
         {scene.kind === 'sky' && <Sky optics={optics} change={change} time={time} />}
       </div>
-      {problem && <p className="text-failure text-[12.5px] mt-2">{problem}</p>}
+      {problem && (
+        <p role="alert" className="text-failure text-small mt-2">
+          {problem}
+        </p>
+      )}
     </section>
   );
 }
+
+const SURFACE_NAMES: readonly Option<Surface | ''>[] = [
+  ['', 'unknown'],
+  ...(Object.keys(SURFACES) as Surface[]).map((one) => [one, SURFACES[one].name] as const),
+];
 
 type Change = (part: { [K in keyof Optics]?: Optics[K] | undefined }) => void;
 
@@ -65,27 +69,20 @@ function Reflection({ optics, change }: { optics: Optics; change: Change }) {
   const index = surface === undefined ? null : SURFACES[surface].index;
   return (
     <>
-      <label className="flex items-center justify-between gap-2">
-        <span className="text-ink-2">What reflects</span>
-        <select
-          className="field w-[132px]"
+      <Line words="What reflects">
+        <Select<Surface | ''>
+          className="w-[140px]"
           value={surface ?? ''}
-          onChange={({ target }) => change({ surface: target.value === '' ? undefined : (target.value as Surface) })}
-        >
-          <option value="">unknown</option>
-          {(Object.keys(SURFACES) as Surface[]).map((one) => (
-            <option key={one} value={one}>
-              {SURFACES[one].name}
-            </option>
-          ))}
-        </select>
-      </label>
+          options={SURFACE_NAMES}
+          onChange={(chosen) => change({ surface: chosen === '' ? undefined : chosen })}
+        />
+      </Line>
       <Degrees
         label="Seen from its normal, °"
         value={incidenceDegrees}
         onChange={(degrees) => change({ incidenceDegrees: degrees })}
       />
-      <p className="text-[12.5px] text-ink-3">
+      <p className="text-small text-ink-3">
         {surface === 'metal'
           ? 'Metals hardly polarize what they reflect: choose another surface.'
           : index !== null && incidenceDegrees !== undefined
@@ -112,7 +109,7 @@ function Sky({ optics, change, time }: { optics: Optics; change: Change; time: s
         value={sunAngleDegrees}
         onChange={(degrees) => change({ sunAngleDegrees: degrees })}
       />
-      <p className="text-[12.5px] text-ink-3">
+      <p className="text-small text-ink-3">
         {sunAngleDegrees === undefined
           ? 'Or where and which way; the takes’ time does the rest. Never look at the sun, nor point the camera at it.'
           : `A clear sky there darkens by about ${fixed(skyDarkening(sunAngleDegrees), 1)} stops.`}
@@ -122,7 +119,7 @@ function Sky({ optics, change, time }: { optics: Optics; change: Change; time: s
       <Degrees label="Heading, ° from north" value={view?.azimuth} onChange={(azimuth) => withView({ azimuth })} />
       <Degrees label="Up from the horizon, °" value={view?.altitude} onChange={(altitude) => withView({ altitude })} />
       {sun && view && (
-        <p className="text-[12.5px] text-ink-3">
+        <p className="text-small text-ink-3">
           The sun stood at {fixed(sun.azimuth, 0)}°, {fixed(sun.altitude, 0)}° high. Across a wide lens ({WIDE}°) the
           sky would be uneven by {fixed(skyUnevenness(sun, view, WIDE), 1)} stops.
         </p>
@@ -142,10 +139,9 @@ function Degrees({
 }) {
   const [text, setText] = useState(value === undefined ? '' : String(value));
   return (
-    <label className="flex items-center justify-between gap-2">
-      <span className="text-ink-2">{label}</span>
-      <input
-        className="field w-[84px] text-right"
+    <Line words={label}>
+      <TextInput
+        className="w-[84px] text-right"
         inputMode="decimal"
         value={text}
         onChange={({ target }) => {
@@ -154,6 +150,6 @@ function Degrees({
           onChange(target.value.trim() === '' || !Number.isFinite(number) ? undefined : number);
         }}
       />
-    </label>
+    </Line>
   );
 }

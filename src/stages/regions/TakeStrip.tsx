@@ -50,7 +50,7 @@ export function TakeStrip({
               ))}
             </div>
             <p
-              className={`text-[12px] mt-1 truncate ${take.filter !== null && take.filter === selectedFilter ? 'text-accent font-semibold' : 'text-ink-2'}`}
+              className={`text-small mt-1 truncate ${take.filter !== null && take.filter === selectedFilter ? 'text-accent font-semibold' : 'text-ink-2'}`}
             >
               {take.filter === null ? 'bare' : names.get(take.filter)}
               {take.files.length > 1 ? ` ×${take.files.length}` : ''}

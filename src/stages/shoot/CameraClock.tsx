@@ -19,25 +19,25 @@ export function CameraClock({ offset, onNote }: { offset: number | null; onNote:
   }
   return (
     <section aria-label="The camera’s clock" className="mt-6">
-      <h2 className="!text-[17px]">The camera’s clock</h2>
-      <p className="text-[14px] text-[#4a4a4a] mt-0.5">
+      <h2 className="!text-title">The camera’s clock</h2>
+      <p className="text-body text-ink-3 mt-0.5">
         Photograph this clock once with the camera, or type what the camera’s clock shows now.
       </p>
-      <p className="text-[40px] font-[560] mt-1 tabular-nums">{now === null ? '--:--:--' : clockOf(now)}</p>
+      <p className="text-hero font-medium mt-1 tabular-nums">{now === null ? '--:--:--' : clockOf(now)}</p>
       <div className="flex gap-2">
         <input
           aria-label="The camera’s clock shows"
-          className="flex-1 h-12 rounded-[10px] border border-[#8a8a8a] bg-[#ffffff] px-3 text-[16px] min-w-0"
+          className="flex-1 h-12 rounded-sheet border border-ink-4 bg-well px-3 text-head min-w-0"
           placeholder="14:05:30"
           value={camera}
           onChange={(event) => setCamera(event.target.value)}
         />
-        <button type="button" onClick={note} className="h-12 px-4 rounded-[10px] border border-[#8a8a8a]">
+        <button type="button" onClick={note} className="h-12 px-4 rounded-sheet border border-ink-4">
           Note it
         </button>
       </div>
       {offset !== null && (
-        <p className="text-[14px] mt-1">
+        <p className="text-body mt-1">
           Noted: the camera is {Math.abs(Math.round(offset / 1000))} s {offset < 0 ? 'behind' : 'ahead'}.
         </p>
       )}

@@ -3,6 +3,8 @@
 import { Smartphone } from 'lucide-react';
 import { useState } from 'react';
 import { pairAction, phonesAction, revokeAction, type PairingCode, type PhonesOfSheet } from '@/server/pairingActions';
+import { Confirm } from '@/ui/controls/Dialog';
+import { NO_LINE_NOW } from '@/ui/saving/asked';
 import { clockOf } from './words';
 
 /** On the desk: a code that pairs a phone with this sheet, and the phones that are. */
@@ -11,37 +13,32 @@ export function PairPhone({ sessionId }: { sessionId: string }) {
   const [code, setCode] = useState<PairingCode | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
 
-  const look = async () => setPhones(await phonesAction(sessionId));
+  const look = async () => setPhones(await phonesAction(sessionId).catch(() => null));
 
   async function pair() {
-    const made = await pairAction(sessionId);
-    if ('error' in made) setProblem(made.error);
-    else {
-      setCode(made);
-      setProblem(null);
-    }
+    const made = await pairAction(sessionId).catch(() => NO_LINE_NOW);
+    setCode(made.ok ? made : null);
+    setProblem(made.ok ? null : made.error);
     await look();
   }
 
   async function revoke(id: number) {
-    await revokeAction(sessionId, id);
+    const result = await revokeAction(sessionId, id).catch(() => NO_LINE_NOW);
+    setProblem(result.ok ? null : result.error);
     setCode(null);
     await look();
   }
 
-  const button =
-    'h-12 w-full rounded-[10px] border border-[#8a8a8a] flex items-center justify-center gap-2 text-[16px]';
+  const button = 'h-12 w-full rounded-sheet border border-ink-4 flex items-center justify-center gap-2 text-head';
   return (
     <section aria-label="Phones" className="max-w-[300px] w-full mx-auto px-4 pt-4 pb-8 print:hidden">
-      <h2 className="!text-[16px]">Phones</h2>
-      <p className="text-[14px] text-[#4a4a4a] mt-1">
-        A paired phone sees this sheet and nothing else, until you revoke it.
-      </p>
+      <h2 className="!text-head">Phones</h2>
+      <p className="text-body text-ink-3 mt-1">A paired phone sees this sheet and nothing else, until you revoke it.</p>
       <button type="button" className={`${button} mt-2.5`} onClick={() => void pair()}>
         <Smartphone size={18} aria-hidden /> Pair a phone
       </button>
       {problem && (
-        <p role="alert" className="text-[#a3271a] text-[14px] mt-2">
+        <p role="alert" className="text-failure text-body mt-2">
           {problem}
         </p>
       )}
@@ -54,7 +51,7 @@ export function PairPhone({ sessionId }: { sessionId: string }) {
             // Made by the server of a fixed alphabet: nothing in it is typed by anybody.
             dangerouslySetInnerHTML={{ __html: code.svg }}
           />
-          <figcaption className="text-[13px] text-[#4a4a4a] text-center mt-1">
+          <figcaption className="text-label text-ink-3 text-center mt-1">
             Scan it with the phone, or type <span className="break-all">{code.address}</span>
             {code.others.length > 0 && (
               <span className="break-all"> — on another network: {code.others.join(', ')}</span>
@@ -64,25 +61,31 @@ export function PairPhone({ sessionId }: { sessionId: string }) {
         </figure>
       )}
       {phones === null ? (
-        <button type="button" className="underline text-[14px] mt-2" onClick={() => void look()}>
+        <button type="button" className="underline text-body mt-2" onClick={() => void look()}>
           Show paired phones
         </button>
       ) : phones.phones.length === 0 ? (
-        <p className="text-[14px] mt-2">No phone is paired.</p>
+        <p className="text-body mt-2">No phone is paired.</p>
       ) : (
         <ul className="mt-2" aria-label="Paired phones">
           {phones.phones.map(({ id, made, seen }, i) => (
-            <li
-              key={id}
-              className="flex items-center justify-between gap-3 border-b border-[#dedede] py-1.5 text-[14px]"
-            >
+            <li key={id} className="flex items-center justify-between gap-3 border-b border-rule py-1.5 text-body">
               <span>
                 Code {i + 1}, made {clockOf(Date.parse(made))},{' '}
                 {seen ? `last heard of ${clockOf(Date.parse(seen))}` : 'not used yet'}
               </span>
-              <button type="button" className="underline min-h-8" onClick={() => void revoke(id)}>
-                Revoke
-              </button>
+              <Confirm
+                title={`Revoke the phone of code ${i + 1}?`}
+                action="Revoke it"
+                onConfirm={() => void revoke(id)}
+                trigger={
+                  <button type="button" className="underline min-h-8">
+                    Revoke
+                  </button>
+                }
+              >
+                It is not answered any more; taps that it has not sent stay on it. It can be paired again.
+              </Confirm>
             </li>
           ))}
         </ul>

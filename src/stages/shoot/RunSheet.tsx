@@ -16,6 +16,7 @@ import { plannedOf, planRigIn } from '@/core/sitting/planning/planned';
 import type { PlannedTake } from '@/core/sitting/planning/plan';
 import type { Session } from '@/core/session/schema';
 import { useAtDesk } from '@/ui/useAtDesk';
+import { PaperRoom } from '@/ui/controls/room';
 import { useOffline } from '@/ui/useOffline';
 import { CameraClock } from './CameraClock';
 import { PairPhone } from './PairPhone';
@@ -48,9 +49,9 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
   }
 
   return (
-    <div className="bg-[#fbfbfb] text-[#1c1c1c] min-h-dvh lg:grid lg:grid-cols-[1fr_460px_1fr] items-start">
+    <PaperRoom className="min-h-dvh lg:grid lg:grid-cols-[1fr_460px_1fr] items-start">
       <main id="main" className="max-w-[460px] lg:col-start-2 w-full mx-auto px-4 pb-8 pt-3">
-        <div className="flex justify-between gap-3 text-[13px] text-[#4a4a4a]">
+        <div className="flex justify-between gap-3 text-label text-ink-3">
           {atDesk ? (
             <Link href={`/sessions/${sessionId}/plan`} className="underline truncate">
               {session.title}
@@ -63,13 +64,13 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
           </span>
         </div>
         {problem && (
-          <p role="alert" className="text-[#a3271a] text-[14px] mt-1">
+          <p role="alert" className="text-failure text-body mt-1">
             {problem}
           </p>
         )}
         <Progress logged={logged} current={current} />
         {planned.length === 0 ? (
-          <h1 className="mt-4 !text-[22px]">This session has no plan to shoot.</h1>
+          <h1 className="mt-4 !text-figure">This session has no plan to shoot.</h1>
         ) : current ? (
           <TakeAtHand
             key={current.take.id}
@@ -81,8 +82,8 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
           />
         ) : (
           <>
-            <h1 className="mt-4 !text-[26px]">All done</h1>
-            <p className="mt-1 text-[16px]">
+            <h1 className="mt-4 !text-figure">All done</h1>
+            <p className="mt-1 text-head">
               {logged.filter((one) => one.state === 'skipped').length > 0 &&
                 `${logged.filter((one) => one.state === 'skipped').length} skipped. `}
               Copy the card, then drop the files in Footage.
@@ -94,7 +95,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
             <button
               type="button"
               onClick={() => void log('done')}
-              className="mt-4 w-full h-[76px] rounded-[12px] bg-[#0f6b4a] text-[#ffffff] text-[24px] font-[650]"
+              className="mt-4 w-full h-[76px] rounded-sheet bg-accent text-on-accent text-figure font-strong"
             >
               Done
             </button>
@@ -110,9 +111,9 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
               />
             </div>
             <label className="block mt-3">
-              <span className="text-[13px] text-[#4a4a4a]">Note, kept with the next tap</span>
+              <span className="text-label text-ink-3">Note, kept with the next tap</span>
               <input
-                className="w-full h-12 rounded-[10px] border border-[#8a8a8a] bg-[#ffffff] px-3 text-[16px]"
+                className="w-full h-12 rounded-sheet border border-ink-4 bg-well px-3 text-head"
                 value={note}
                 onChange={(event) => setNote(event.target.value)}
                 onKeyDown={(event) => event.key === 'Enter' && note.trim() !== '' && void log('note')}
@@ -124,30 +125,30 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
           type="button"
           disabled={!last}
           onClick={() => last && void tap({ kind: 'undo', take: last.take, of: last.id })}
-          className="mt-3 h-12 w-full rounded-[10px] border border-[#8a8a8a] flex items-center justify-center gap-2 text-[16px] disabled:opacity-50"
+          className="mt-3 h-12 w-full rounded-sheet border border-ink-4 flex items-center justify-center gap-2 text-head disabled:opacity-50"
         >
           <Undo2 size={18} aria-hidden /> Take back {last ? wordsOf(last) : 'the last tap'}
         </button>
-        <ol className="mt-5 border-t border-[#c4c4c4]" aria-label="All takes">
+        <ol className="mt-5 border-t border-rule" aria-label="All takes">
           {logged.map((one) => (
-            <li key={one.take.id} className="border-b border-[#dedede]">
+            <li key={one.take.id} className="border-b border-rule">
               <button
                 type="button"
                 aria-current={one === current ? 'step' : undefined}
                 onClick={() => setChosen(one.take.id)}
-                className={`w-full min-h-11 py-1.5 flex items-baseline gap-3 text-left ${one === current ? 'font-[650]' : ''}`}
+                className={`w-full min-h-11 py-1.5 flex items-baseline gap-3 text-left ${one === current ? 'font-strong' : ''}`}
               >
                 <span className="w-5 text-center" aria-hidden>
                   {one.state === 'done' ? '●' : one.state === 'skipped' ? '–' : '○'}
                 </span>
                 <span className="flex-1">
                   {nameOf(one.take)}
-                  <span className="text-[#4a4a4a] font-normal"> {placeOf(one.take)}</span>
+                  <span className="text-ink-3 font-normal"> {placeOf(one.take)}</span>
                   {one.notes.length > 0 && (
-                    <span className="block text-[13px] text-[#4a4a4a] font-normal">{one.notes.join('; ')}</span>
+                    <span className="block text-label text-ink-3 font-normal">{one.notes.join('; ')}</span>
                   )}
                 </span>
-                <span className="text-[13px] text-[#4a4a4a] font-normal whitespace-nowrap">
+                <span className="text-label text-ink-3 font-normal whitespace-nowrap">
                   {[one.cloud && 'cloud', one.wrong && 'wrong setting'].filter(Boolean).join(', ')}{' '}
                   {one.state === 'skipped' ? 'skipped' : one.doneMs === null ? '' : clockOf(one.doneMs)}
                 </span>
@@ -158,7 +159,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
         <CameraClock offset={notedOffset(entries)} onNote={(text) => void tap({ kind: 'clock', text })} />
       </main>
       {atDesk && <PairPhone sessionId={sessionId} />}
-    </div>
+    </PaperRoom>
   );
 }
 
@@ -190,7 +191,7 @@ function Progress({ logged, current }: { logged: readonly LoggedTake[]; current:
       {logged.map((one) => (
         <span
           key={one.take.id}
-          className={`h-2 flex-1 min-w-1 rounded-full ${one === current ? 'bg-[#0f6b4a]' : one.state === 'done' ? 'bg-[#1c1c1c]' : one.state === 'skipped' ? 'bg-[#a8a8a8]' : 'bg-[#dedede]'}`}
+          className={`h-2 flex-1 min-w-1 rounded-full ${one === current ? 'bg-accent' : one.state === 'done' ? 'bg-ink' : one.state === 'skipped' ? 'bg-ink-4' : 'bg-rule'}`}
         />
       ))}
     </div>
@@ -213,7 +214,7 @@ function Big({
       type="button"
       aria-pressed={pressed || undefined}
       onClick={onClick}
-      className={`h-[60px] rounded-[12px] border flex items-center justify-center gap-2 text-[17px] ${pressed ? 'border-[#0f6b4a] bg-[#e4f1ec] font-[650]' : 'border-[#8a8a8a]'}`}
+      className={`h-[60px] rounded-sheet border flex items-center justify-center gap-2 text-title ${pressed ? 'border-accent bg-sheet font-strong' : 'border-ink-4'}`}
     >
       <Icon size={20} aria-hidden /> {label}
     </button>

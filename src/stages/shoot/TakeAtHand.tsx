@@ -25,11 +25,11 @@ export function TakeAtHand({
   );
   return (
     <section aria-label="This take" className="mt-3">
-      <p className="text-[14px] text-[#4a4a4a]">
+      <p className="text-body text-ink-3">
         {count}, {take.repeats} {take.repeats === 1 ? 'picture' : 'pictures'}
       </p>
-      <h1 className="!text-[38px] leading-tight">{name}</h1>
-      <p className="text-[18px]">{placeOf(take)}</p>
+      <h1 className="!text-hero leading-tight">{name}</h1>
+      <p className="text-title">{placeOf(take)}</p>
       <div className="mt-2 grid gap-1.5">
         {dial('shutter', 'shutterSeconds', writeShutter(setting.shutterSeconds))}
         {dial('ISO', 'iso', String(Math.round(setting.iso)))}
@@ -40,11 +40,11 @@ export function TakeAtHand({
 }
 
 function Setting({ label, value, onStep }: { label: string; value: string; onStep: (way: 1 | -1) => void }) {
-  const button = 'size-12 rounded-[10px] border border-[#8a8a8a] text-[22px] leading-none';
+  const button = 'size-12 rounded-sheet border border-ink-4 text-figure leading-none';
   return (
     <div role="group" aria-label={label} className="flex items-center gap-2.5">
-      <span className="w-[72px] text-[15px] text-[#4a4a4a]">{label}</span>
-      <span className="flex-1 text-[32px] font-[560] leading-none">{value}</span>
+      <span className="w-[72px] text-lead text-ink-3">{label}</span>
+      <span className="flex-1 text-hero font-medium leading-none">{value}</span>
       <button type="button" aria-label={`Less ${label}`} className={button} onClick={() => onStep(-1)}>
         −
       </button>

@@ -4,6 +4,8 @@ import { useState } from 'react';
 import { keepBoundsAction } from '@/server/judgeActions';
 import { boundsOf, DEFAULT_BANDS, type Bounds } from '@/core/judging/rating/bands';
 import { Button } from '@/ui/Button';
+import { NumberInput } from '@/ui/controls/fields';
+import { NO_LINE_NOW } from '@/ui/saving/asked';
 
 type Quality = Exclude<keyof Bounds, 'mergedBelow'>;
 
@@ -15,6 +17,7 @@ const ROWS: readonly { quality: Quality; name: string; unit: string; step: numbe
   { quality: 'extinction', name: 'Polarizer', unit: 'stops of extinction', step: 0.5 },
 ];
 const DEFAULTS = boundsOf(DEFAULT_BANDS);
+const FIELD = 'w-[92px] text-right';
 const tidy = (value: number) => Number(value.toFixed(4));
 
 /** The bounds at which words change, for all sessions at once. */
@@ -27,10 +30,7 @@ export function Bands({ inForce }: { inForce: Bounds }) {
 
   async function keep(next: Bounds) {
     const isUsual = JSON.stringify(next) === JSON.stringify(DEFAULTS);
-    const result = await keepBoundsAction(isUsual ? null : next).catch(() => ({
-      ok: false as const,
-      error: 'There is no line to the server; nothing was changed.',
-    }));
+    const result = await keepBoundsAction(isUsual ? null : next).catch(() => NO_LINE_NOW);
     if (result.ok) setKept(next);
     setSaid(
       result.ok
@@ -40,12 +40,11 @@ export function Bands({ inForce }: { inForce: Bounds }) {
   }
   const set = (quality: Quality, index: number, value: number) =>
     setBounds({ ...bounds, [quality]: bounds[quality].map((one, i) => (i === index ? value : one)) });
-  const field = 'field w-[92px] text-right';
 
   return (
     <main id="main" className="w-full max-w-[860px] mx-auto px-[18px] py-7">
       <h1>Where words change</h1>
-      <p className="text-ink-2 text-[15px] mt-1 mb-5 max-w-[64ch]">
+      <p className="text-ink-2 text-lead mt-1 mb-5 max-w-[64ch]">
         A verdict gets a word only when its whole ± lies inside that word’s bounds. Figures stay as they were measured;
         words and scores follow at once, in every session.
       </p>
@@ -53,7 +52,7 @@ export function Bands({ inForce }: { inForce: Bounds }) {
         <tbody>
           {ROWS.map(({ quality, name, unit, step }) => (
             <tr key={quality} className="border-b border-rule align-baseline">
-              <th scope="row" className="text-left py-2.5 pr-4 font-[650] whitespace-nowrap">
+              <th scope="row" className="text-left py-2.5 pr-4 font-strong whitespace-nowrap">
                 {name} <span className="unit font-normal block">{unit}</span>
               </th>
               <td className="py-2.5">
@@ -62,14 +61,12 @@ export function Bands({ inForce }: { inForce: Bounds }) {
                     <span key={word} className="flex items-baseline gap-2">
                       <span className="whitespace-nowrap">{word}</span>
                       {i < bounds[quality].length && (
-                        <input
-                          type="number"
-                          className={field}
+                        <NumberInput
+                          className={FIELD}
                           step={step}
-                          min={0}
-                          aria-label={`${name}: ${word} up to`}
+                          label={`${name}: ${word} up to`}
                           value={tidy(bounds[quality][i])}
-                          onChange={(event) => set(quality, i, Number(event.target.value))}
+                          onChange={(value) => set(quality, i, value)}
                         />
                       )}
                     </span>
@@ -79,19 +76,18 @@ export function Bands({ inForce }: { inForce: Bounds }) {
             </tr>
           ))}
           <tr className="align-baseline">
-            <th scope="row" className="text-left py-2.5 pr-4 font-[650]">
+            <th scope="row" className="text-left py-2.5 pr-4 font-strong">
               Steps <span className="unit font-normal block">of the labelled step</span>
             </th>
             <td className="py-2.5">
               <span className="flex items-baseline gap-2">
                 merged below
-                <input
-                  type="number"
-                  className={field}
+                <NumberInput
+                  className={FIELD}
                   step={0.05}
-                  aria-label="Steps: merged below"
+                  label="Steps: merged below"
                   value={bounds.mergedBelow}
-                  onChange={(event) => setBounds({ ...bounds, mergedBelow: Number(event.target.value) })}
+                  onChange={(mergedBelow) => setBounds({ ...bounds, mergedBelow })}
                 />
               </span>
             </td>

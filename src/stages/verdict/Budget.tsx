@@ -1,8 +1,8 @@
 'use client';
 
 import { ChevronDown } from 'lucide-react';
-import { Collapsible } from 'radix-ui';
 import type { BudgetLine, DensityReadings } from '@/core/session/readings';
+import { Disclosure } from '@/ui/controls/Disclosure';
 import { fixed, percent } from '@/ui/format';
 
 const SHADES = ['#dcdcdc', '#ababab', '#7f7f7f', '#626262', '#525252'];
@@ -27,30 +27,35 @@ export function BudgetBar({
 }) {
   const shown = lines.filter((line) => line.share >= 0.005);
   return (
-    <Collapsible.Root className="mt-2.5">
-      <Collapsible.Trigger className="w-full text-left group" aria-label="Where the ± comes from: open the table">
-        <span className="flex justify-between text-[12px] text-ink-3">
-          Where the ± comes from
-          <ChevronDown size={15} aria-hidden className="group-data-[state=open]:rotate-180" />
-        </span>
-        <span className="flex h-2.5 rounded-[5px] overflow-hidden mt-1.5 mb-1" aria-hidden>
-          {shown.map((line, i) => (
-            <i
-              key={line.source}
-              className="block"
-              style={{ width: `${100 * line.share}%`, background: SHADES[Math.min(i, SHADES.length - 1)] }}
-            />
-          ))}
-        </span>
-        <span className="block text-[12px] text-ink-2">
-          {shown.map((line) => `${line.source} ${percent(line.share)}`).join(' · ')}
-        </span>
-      </Collapsible.Trigger>
-      <Collapsible.Content>
+    <div className="mt-2.5">
+      <Disclosure
+        plain
+        label="Where the ± comes from: open the table"
+        words={
+          <>
+            <span className="flex justify-between text-small text-ink-3">
+              Where the ± comes from
+              <ChevronDown size={15} aria-hidden className="group-data-[state=open]:rotate-180" />
+            </span>
+            <span className="flex h-2.5 rounded-md overflow-hidden mt-1.5 mb-1" aria-hidden>
+              {shown.map((line, i) => (
+                <i
+                  key={line.source}
+                  className="block"
+                  style={{ width: `${100 * line.share}%`, background: SHADES[Math.min(i, SHADES.length - 1)] }}
+                />
+              ))}
+            </span>
+            <span className="block text-small text-ink-2">
+              {shown.map((line) => `${line.source} ${percent(line.share)}`).join(' · ')}
+            </span>
+          </>
+        }
+      >
         <BudgetTable lines={lines} unit={unit} sensitivities={sensitivities} degreesOfFreedom={degreesOfFreedom} />
-      </Collapsible.Content>
-      {advice && <p className="text-[12.5px] text-ink-2 mt-1.5">{advice}</p>}
-    </Collapsible.Root>
+      </Disclosure>
+      {advice && <p className="text-small text-ink-2 mt-1.5">{advice}</p>}
+    </div>
   );
 }
 
@@ -70,7 +75,7 @@ function BudgetTable({
   const cell = 'text-right pl-2 py-px';
   const channels = sensitivities !== undefined;
   return (
-    <table className="w-full text-[12px] mt-2" data-testid="budget">
+    <table className="w-full text-small mt-2" data-testid="budget">
       <caption className="text-left text-ink-3 pb-1">
         Standard uncertainties in thousandths {unit}
         {channels && '; the sensitivities say how much of each channel’s reaches the figure'}.
@@ -109,7 +114,7 @@ function BudgetTable({
           </tr>
         ))}
         {sensitivities && (
-          <tr className="border-t border-[#5a5a5a]">
+          <tr className="border-t border-rule">
             <th scope="row" className="text-left font-normal text-ink-2">
               sensitivity
             </th>
@@ -121,7 +126,7 @@ function BudgetTable({
             <td colSpan={3} />
           </tr>
         )}
-        <tr className="border-t border-[#5a5a5a] font-semibold">
+        <tr className="border-t border-rule font-semibold">
           <th scope="row" className="text-left">
             together
           </th>

@@ -8,9 +8,9 @@ export function ColorsPanel({ colors }: { colors: readonly ColorReadings[] }) {
   const cell = 'text-right pl-3 whitespace-nowrap';
   return (
     <Panel title="Colors" method="colors" word="after levelling">
-      <table className="w-full text-[13px] mt-2">
+      <table className="w-full text-label mt-2">
         <thead>
-          <tr className="text-ink-3 text-[12px]">
+          <tr className="text-ink-3 text-small">
             <th className="text-left font-medium align-bottom">surface</th>
             <th className={head}>
               chroma,
@@ -32,7 +32,7 @@ export function ColorsPanel({ colors }: { colors: readonly ColorReadings[] }) {
         </thead>
         <tbody>
           {colors.map((one) => (
-            <tr key={`${one.scene}/${one.patch}`} className="border-t border-[#555]">
+            <tr key={`${one.scene}/${one.patch}`} className="border-t border-rule">
               <td className="py-1">
                 {one.patch}
                 {one.atDegrees === undefined ? null : (
@@ -54,7 +54,7 @@ export function ColorsPanel({ colors }: { colors: readonly ColorReadings[] }) {
           ))}
         </tbody>
       </table>
-      <p className="text-[12.5px] text-ink-3 mt-2">
+      <p className="text-small text-ink-3 mt-2">
         A darker picture looks more or less colorful by itself; the first figures are free of that, the last one isn’t.
       </p>
     </Panel>

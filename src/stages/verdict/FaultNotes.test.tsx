@@ -5,7 +5,7 @@ import type { Fault } from '@/core/session/readings';
 import { FaultNotes } from './FaultNotes';
 
 const noteRing = jest.fn();
-jest.mock('@/server/actions', () => ({ noteRingAction: (...words: unknown[]) => noteRing(...words) }));
+jest.mock('@/server/takeActions', () => ({ noteRingAction: (...words: unknown[]) => noteRing(...words) }));
 
 const fault = (change: Partial<Fault> = {}): Fault => ({
   code: 'clipped',

@@ -2,9 +2,11 @@
 
 import { CircleX, Info, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
-import { noteRingAction } from '@/server/actions';
+import { noteRingAction } from '@/server/takeActions';
 import type { Fault } from '@/core/session/readings';
 import { Button } from '@/ui/Button';
+import { Disclosure } from '@/ui/controls/Disclosure';
+import { NO_LINE_NOW } from '@/ui/saving/asked';
 
 const LOOKS = {
   error: { icon: CircleX, color: 'text-failure', border: 'border-failure', word: 'Withheld or left out' },
@@ -32,7 +34,7 @@ function RingAngles({ fault, sessionId }: { fault: Fault; sessionId: string }) {
   const [take] = fault.takes;
   if (angles.length === 0 || take === undefined) return null;
   async function note(degrees: number) {
-    const result = await noteRingAction(sessionId, take, degrees);
+    const result = await noteRingAction(sessionId, take, degrees).catch(() => NO_LINE_NOW);
     setAnswer(result.ok ? `Noted at ${degrees}°. Measure again to renew the figures.` : result.error);
   }
   return (
@@ -68,18 +70,17 @@ export function FaultNotes({ faults, sessionId }: { faults: NamedFault[]; sessio
           >
             <Icon size={18} aria-label={word} className={`${color} shrink-0 mt-px`} />
             <div>
-              {filters.length === 1 && <b className="font-[650]">{filters[0]}: </b>}
+              {filters.length === 1 && <b className="font-strong">{filters[0]}: </b>}
               {fault.message} <span className="text-ink-2">{fault.remedy}</span>
               <RingAngles fault={fault} sessionId={sessionId} />
               {others.length > 0 && (
-                <details className="mt-1">
-                  <summary className="cursor-pointer text-ink-2">{others.length} more like this</summary>
-                  <ul className="mt-1 grid gap-1 text-[13px]">
+                <Disclosure className="mt-1" triggerClass="text-ink-2" words={`${others.length} more like this`}>
+                  <ul className="mt-1 grid gap-1 text-label">
                     {others.map((other) => (
                       <li key={other.fault.message}>{other.fault.message}</li>
                     ))}
                   </ul>
-                </details>
+                </Disclosure>
               )}
             </div>
           </li>

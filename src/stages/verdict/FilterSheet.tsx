@@ -42,10 +42,10 @@ export function FilterSheet({
   });
   const decimals = density ? decimalsFor(density.stops.u95) : 2;
   return (
-    <aside aria-label={`Sheet of ${name}`} className="bg-sheet rounded-[10px] px-[18px] py-4" data-testid="sheet">
+    <aside aria-label={`Sheet of ${name}`} className="bg-sheet rounded-sheet px-[18px] py-4" data-testid="sheet">
       <h2 className="flex justify-between gap-3 items-baseline">
         {name}
-        <small className="font-normal text-[13px] text-ink-2 text-right">
+        <small className="font-normal text-label text-ink-2 text-right">
           {label === 'unmarked' ? 'unmarked' : `labelled ${label}`}
           {readings.nominalStops === null ? '' : `, ${fixed(readings.nominalStops)} stops`}
         </small>
@@ -53,15 +53,15 @@ export function FilterSheet({
       {density ? (
         <>
           <p
-            className="text-[42px] font-[560] [font-stretch:106%] tracking-[-0.02em] leading-[1.15] mt-2"
+            className="text-hero font-medium [font-stretch:106%] tracking-[-0.02em] leading-[1.15] mt-2"
             data-testid="found"
           >
             {fixed(density.stops.value, decimals)}{' '}
-            <small className="text-[15px] font-normal text-ink-2 tracking-normal">
+            <small className="text-lead font-normal text-ink-2 tracking-normal">
               stops {plusMinus(density.stops.u95, decimals)}
             </small>
           </p>
-          {isFromScene(density.byScene) && <p className="text-ink-3 text-[12.5px]">from an ordinary scene</p>}
+          {isFromScene(density.byScene) && <p className="text-ink-3 text-small">from an ordinary scene</p>}
           <p className="text-ink-2 mt-1">{verdict.sentence}</p>
           <BudgetBar
             lines={density.budget}
@@ -108,7 +108,7 @@ export function FilterSheet({
           <div className="mt-2 max-w-[252px] mx-auto">
             <CastPlot points={points} selected={readings.filter} onSelect={onSelect} />
           </div>
-          <p className="text-[12px] text-ink-3 mt-1">
+          <p className="text-small text-ink-3 mt-1">
             Cast in a*, b* at L* 50. Inside the solid ring an eye hardly sees it.
           </p>
         </>
@@ -162,13 +162,13 @@ function SpanFigure({ readings: { variable, graduation } }: { readings: FilterRe
   const [low, high] = ends;
   return (
     <p
-      className="text-[38px] font-[560] [font-stretch:104%] tracking-[-0.02em] leading-[1.15] mt-2 whitespace-nowrap"
+      className="text-hero font-medium [font-stretch:104%] tracking-[-0.02em] leading-[1.15] mt-2 whitespace-nowrap"
       data-testid="found"
     >
       {fixed(low.value)}
       <span className="text-ink-3 font-normal">{variable ? ' – ' : ' | '}</span>
       {fixed(high.value)}{' '}
-      <small className="text-[15px] font-normal text-ink-2 tracking-normal">
+      <small className="text-lead font-normal text-ink-2 tracking-normal">
         stops {plusMinus(Math.max(low.u95, high.u95))}
       </small>
     </p>

@@ -22,10 +22,10 @@ export function FlarePanel({ flare, view }: { flare: Flare; view: SessionView })
   return (
     <Panel title="Flare" method="flare" word={count === 0 ? 'no ghost' : count === 1 ? 'one ghost' : `${count} ghosts`}>
       <p className="mt-2">
-        <span className="text-[24px] font-[560]">{signed(flare.veilPercent.value)}</span>{' '}
+        <span className="text-figure font-medium">{signed(flare.veilPercent.value)}</span>{' '}
         <span className="unit">% of veil {plusMinus(flare.veilPercent.u95)}</span>
       </p>
-      <p className="text-[12.5px] text-ink-2">Light on the black patch, as a share of the gray one, more than bare.</p>
+      <p className="text-small text-ink-2">Light on the black patch, as a share of the gray one, more than bare.</p>
       <div className="grid grid-cols-2 gap-3 mt-3">
         {shown.map(([title, file]) => {
           const frame = file === undefined ? undefined : frames[files[file]];
@@ -40,15 +40,15 @@ export function FlarePanel({ flare, view }: { flare: Flare; view: SessionView })
                 />
                 <Marks frame={frame} patches={patches} ghosts={title === 'bare' ? [] : flare.ghosts} />
               </div>
-              <figcaption className="text-[12px] text-ink-2 mt-1">{title}</figcaption>
+              <figcaption className="text-small text-ink-2 mt-1">{title}</figcaption>
             </figure>
           );
         })}
       </div>
       {count > 0 && (
-        <table className="w-full text-[13px] mt-2">
+        <table className="w-full text-label mt-2">
           <thead>
-            <tr className="text-ink-3 text-[12px]">
+            <tr className="text-ink-3 text-small">
               <th className="text-left font-medium">ghost</th>
               <th className="text-right font-medium">from the left, top</th>
               <th className="text-right font-medium">height</th>

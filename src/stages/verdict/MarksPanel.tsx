@@ -42,9 +42,9 @@ export function MarksPanel({ readings }: { readings: FilterReadings }) {
               </div>
             </>
           )}
-          <table className="w-full text-[13px] mt-2">
+          <table className="w-full text-label mt-2">
             <thead>
-              <tr className="text-ink-3 text-[12px]">
+              <tr className="text-ink-3 text-small">
                 <th className="text-left font-medium">mark</th>
                 <th className="text-right font-medium">stops</th>
                 <th className="text-right font-medium">cast ΔE00</th>
@@ -54,7 +54,7 @@ export function MarksPanel({ readings }: { readings: FilterReadings }) {
             </thead>
             <tbody>
               {marks.map((one) => (
-                <tr key={one.mark} className="border-t border-[#555]">
+                <tr key={one.mark} className="border-t border-rule">
                   <td className="py-1">{one.mark}</td>
                   <td className="text-right whitespace-nowrap">
                     {fixed(one.stops.value)} <span className="unit">{plusMinus(one.stops.u95)}</span>

@@ -5,6 +5,8 @@ import { Link } from '@/ui/Link';
 import type { MotionReadings, Reading } from '@/core/session/readings';
 import type { Session } from '@/core/session/schema';
 import { CurveChart } from '@/ui/charts/CurveChart';
+import { Slider } from '@/ui/controls/Slider';
+import { Choice } from '@/ui/controls/Toggle';
 import { fixed, plusMinus } from '@/ui/format';
 import { Panel } from './Panel';
 import { StutterChart } from './StutterChart';
@@ -40,9 +42,9 @@ export function MotionPanel({
   const end = Math.max(...clips.flatMap(({ clip }) => [...clip.path, ...clip.waves].map(([t]) => t - startOf(clip))));
   return (
     <Panel title="Motion" method="motion">
-      <table className="w-full text-[13px] mt-2">
+      <table className="w-full text-label mt-2">
         <thead>
-          <tr className="text-ink-3 text-[12px]">
+          <tr className="text-ink-3 text-small">
             <td />
             {clips.map(({ name }) => (
               <th key={name} scope="col" className="text-right font-medium">
@@ -125,12 +127,12 @@ export function MotionPanel({
         of={({ waves }) => waves}
       />
       {motion.sentences.map((one) => (
-        <p key={one} className="text-ink-2 text-[13px] mt-1.5">
+        <p key={one} className="text-ink-2 text-label mt-1.5">
           {one}
         </p>
       ))}
       <Moment {...{ motion, session, sessionId, end, seconds, choose }} />
-      <p className="text-ink-3 text-[12.5px] mt-1.5">
+      <p className="text-ink-3 text-small mt-1.5">
         A filter changes these only through the shutter.{' '}
         <Link href={`/sessions/${sessionId}/compare`} className="underline">
           Play the clips in step
@@ -212,19 +214,18 @@ function Moment({
     `/api/sessions/${sessionId}/averaged?${new URLSearchParams({ file, at: (start + seconds).toFixed(2), angle: String(degrees) })}`;
   return (
     <section aria-label="The frame at a moment" className="mt-2">
-      <label className="flex items-center gap-2 text-[12.5px] text-ink-2">
+      <div className="flex items-center gap-2 text-small text-ink-2">
         <span className="whitespace-nowrap">at {fixed(seconds)} s</span>
-        <input
-          type="range"
+        <Slider
+          label="Moment of both clips"
           min={0}
           max={Number(end.toFixed(2))}
           step={0.05}
           value={seconds}
-          onChange={(event) => choose(Number(event.target.value))}
-          className="accent-ink-2 w-full"
-          aria-label="Moment of both clips"
+          onChange={choose}
+          className="w-full"
         />
-      </label>
+      </div>
       <div className="grid grid-cols-2 gap-2 mt-1">
         {files.bare && (
           <figure className="min-w-0">
@@ -233,7 +234,7 @@ function Moment({
               alt={angle === 0 ? 'Bare’s frame' : `Bare’s frame as a shutter of ${angle}° would have drawn it`}
               className="w-full aspect-video object-contain rounded bg-well"
             />
-            <figcaption className="text-[12px] text-ink-3">
+            <figcaption className="text-small text-ink-3">
               bare{angle === 0 ? ', as shot' : `, averaged to ${angle}°`}
             </figcaption>
           </figure>
@@ -244,27 +245,18 @@ function Moment({
             alt="The filter’s frame"
             className="w-full aspect-video object-contain rounded bg-well"
           />
-          <figcaption className="text-[12px] text-ink-3">filtered, as shot</figcaption>
+          <figcaption className="text-small text-ink-3">filtered, as shot</figcaption>
         </figure>
       </div>
       {files.bare && (
-        <div
-          role="group"
-          aria-label="Shutter angle of bare’s frame"
-          className="flex flex-wrap items-center gap-1 mt-1.5 text-[12.5px]"
-        >
+        <div className="flex flex-wrap items-center gap-1 mt-1.5 text-small">
           <span className="text-ink-2 mr-1">What a longer shutter would have drawn:</span>
-          {ANGLES.map((one) => (
-            <button
-              key={one}
-              type="button"
-              aria-pressed={one === angle}
-              onClick={() => open(one)}
-              className={`px-2 min-h-[26px] rounded-md ${one === angle ? 'bg-raised text-ink' : 'bg-well text-ink-2'}`}
-            >
-              {one === 0 ? 'as shot' : `${one}°`}
-            </button>
-          ))}
+          <Choice
+            label="Shutter angle of bare’s frame"
+            value={String(angle)}
+            entries={ANGLES.map((one) => ({ value: String(one), words: one === 0 ? 'as shot' : `${one}°` }))}
+            onChange={(one) => open(Number(one))}
+          />
         </div>
       )}
     </section>

@@ -15,15 +15,15 @@ export function Panel({
   children: ReactNode;
 }) {
   return (
-    <section aria-label={title} className="bg-sheet rounded-[10px] px-[18px] py-4 min-w-0">
-      <h2 className="flex justify-between gap-3 items-baseline !text-[15px]">
+    <section aria-label={title} className="bg-sheet rounded-sheet px-[18px] py-4 min-w-0">
+      <h2 className="flex justify-between gap-3 items-baseline !text-lead">
         <span>
           {title}{' '}
-          <Link href={`/method#${method}`} className="font-normal text-[12px] text-ink-3 underline ml-1.5">
+          <Link href={`/method#${method}`} className="font-normal text-small text-ink-3 underline ml-1.5">
             how
           </Link>
         </span>
-        <small className="font-normal text-[13px] text-ink-2 text-right">{word}</small>
+        <small className="font-normal text-label text-ink-2 text-right">{word}</small>
       </h2>
       {children}
     </section>

@@ -66,12 +66,12 @@ function Turn({ turn }: { turn: SkyTurn }) {
   const rose = turn.expected?.map(([azimuth, stops]) => ({ azimuth, stops }));
   const own = turn.points.map((one) => ({ azimuth: one.heading, stops: Math.max(0, one.stops.value) }));
   return (
-    <div className="mt-4 pt-3 border-t border-[#5a5a5a]">
-      <h3 className="text-[13px] font-[650]">Sky by heading</h3>
+    <div className="mt-4 pt-3 border-t border-rule">
+      <h3 className="text-label font-strong">Sky by heading</h3>
       <div className="grid gap-4 sm:grid-cols-[1fr_minmax(0,260px)] items-center mt-1">
         <div>
-          <p className="text-[13px] text-ink-2">{turn.sentence}</p>
-          <p className="text-[12.5px] text-ink-3 mt-1">
+          <p className="text-label text-ink-2">{turn.sentence}</p>
+          <p className="text-small text-ink-3 mt-1">
             Dots are measured,{' '}
             {rose ? 'the line is what a clear sky allows with the ring at its best' : 'joined by a line'}. Even a good
             polarizer darkens a wide sky unevenly.
@@ -113,7 +113,7 @@ function Figure({
 function Design({ sweep: { design } }: { sweep: NonNullable<PolarizerReadings['sweep']> }) {
   const cell = 'text-right pl-3 whitespace-nowrap';
   return (
-    <table className="w-full text-[12.5px] mt-3">
+    <table className="w-full text-small mt-3">
       <thead>
         <tr className="text-ink-3">
           <th className="text-left font-medium">angles over 180°</th>
@@ -150,8 +150,8 @@ function Cut({
   children?: React.ReactNode;
 }) {
   return (
-    <div className="mt-4 pt-3 border-t border-[#5a5a5a]">
-      <h3 className="flex justify-between text-[13px] font-[650]">
+    <div className="mt-4 pt-3 border-t border-rule">
+      <h3 className="flex justify-between text-label font-strong">
         {title}
         <span className="font-normal text-ink-3">
           “{cut.patch}” beside “{cut.reference}”
@@ -161,11 +161,11 @@ function Cut({
       <div className={cut.curve || rose ? 'grid gap-4 sm:grid-cols-[1fr_minmax(0,210px)] items-center mt-1' : ''}>
         <div>
           <p>
-            <span className="text-[24px] font-[560]">{fixed(reading.value)}</span>{' '}
+            <span className="text-figure font-medium">{fixed(reading.value)}</span>{' '}
             <span className="unit">stops {plusMinus(reading.u95)}</span>
           </p>
-          <p className="text-[13px] text-ink-2 mt-1">{cut.sentence}</p>
-          {children && <p className="text-[12.5px] text-ink-3 mt-1">{children}</p>}
+          <p className="text-label text-ink-2 mt-1">{cut.sentence}</p>
+          {children && <p className="text-small text-ink-3 mt-1">{children}</p>}
         </div>
         {rose ? (
           <Rose cut={cut} reading={reading} session={session} />

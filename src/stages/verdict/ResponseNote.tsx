@@ -1,10 +1,7 @@
-'use client';
-
-import { ChevronDown } from 'lucide-react';
 import { Link } from '@/ui/Link';
-import { Collapsible } from 'radix-ui';
 import type { Readings } from '@/core/session/readings';
 import { CurveChart } from '@/ui/charts/CurveChart';
+import { Disclosure } from '@/ui/controls/Disclosure';
 import { fixed } from '@/ui/format';
 
 type Channels = [number, number][][];
@@ -23,7 +20,7 @@ export function ResponseNote({ response }: { response: Readings['response'] }) {
   );
   if (!curve || response.residualStops === undefined)
     return (
-      <p className="text-ink-3 text-[12.5px] mt-3">
+      <p className="text-ink-3 text-small mt-3">
         Response: {words}. {end}
       </p>
     );
@@ -36,14 +33,15 @@ export function ResponseNote({ response }: { response: Readings['response'] }) {
   const heights = finite.flat().map(([, stops]) => stops);
   const [lowest, highest] = [Math.floor(Math.min(...heights) / 2) * 2, Math.ceil(Math.max(...heights) / 2) * 2];
   return (
-    <Collapsible.Root className="mt-3">
-      <p className="text-ink-3 text-[12.5px]">
+    <div className="mt-3">
+      <p className="text-ink-3 text-small">
         Response: {words}, its pictures within {fixed(response.residualStops, 4)} stop of it. {end}
       </p>
-      <Collapsible.Trigger className="flex items-center gap-1 text-[12.5px] text-ink-2 underline mt-1 group">
-        The curve <ChevronDown size={14} aria-hidden className="group-data-[state=open]:rotate-180" />
-      </Collapsible.Trigger>
-      <Collapsible.Content className="bg-sheet rounded-[10px] px-[18px] py-3 mt-2 max-w-[520px]">
+      <Disclosure
+        words="The curve"
+        triggerClass="text-small text-ink-2 mt-1"
+        inside="bg-sheet rounded-sheet px-[18px] py-3 mt-2 max-w-[520px]"
+      >
         <CurveChart
           label="Light in stops against the code value in percent"
           height={220}
@@ -55,10 +53,10 @@ export function ResponseNote({ response }: { response: Readings['response'] }) {
           x={{ min: 0, max: 100, interval: 25, name: 'code value, % of full scale' }}
           y={{ min: lowest, max: highest, interval: 2, name: 'light, stops' }}
         />
-        <p className="text-[12px] text-ink-2">
+        <p className="text-small text-ink-2">
           {shared ? 'One curve fits all three channels.' : 'Red dashed, green solid, blue dotted: the channels differ.'}
         </p>
-      </Collapsible.Content>
-    </Collapsible.Root>
+      </Disclosure>
+    </div>
   );
 }

@@ -6,6 +6,7 @@ import type { Session } from '@/core/session/schema';
 import { patchesOfScene } from '@/core/session/parse';
 import { invertHomography, type Homography } from '@/core/formulas/geometry/homography';
 import { frameInWords } from '@/core/reading/facts';
+import { Toggle } from '@/ui/controls/Toggle';
 import { fixed, percent, plusMinus } from '@/ui/format';
 import { Panel } from './Panel';
 
@@ -61,7 +62,7 @@ export function ScenePanel({
             }}
           >
             <Pictures pair={pair} ordinary={ordinary} query={query} showsBare={showsBare} hatched={hatched} />
-            <div className="flex flex-wrap items-center gap-2 mt-2 text-[13px]">
+            <div className="flex flex-wrap items-center gap-2 mt-2 text-label">
               <Step label="Pair before" disabled={at === 0} onClick={() => go(at - 1)}>
                 ←
               </Step>
@@ -71,15 +72,15 @@ export function ScenePanel({
               <Step label="Next pair" disabled={at >= pairs.length - 1} onClick={() => go(at + 1)}>
                 →
               </Step>
-              <Toggle pressed={showsBare} onClick={() => showBare(!showsBare)}>
-                {showsBare ? 'bare, laid on it' : 'filtered'} <Key>b</Key>
+              <Toggle on={showsBare} keys="b" onChange={showBare}>
+                {showsBare ? 'bare, laid on it' : 'filtered'}
               </Toggle>
-              <Toggle pressed={hatched} onClick={() => hatch(!hatched)}>
-                left out hatched <Key>h</Key>
+              <Toggle on={hatched} keys="h" onChange={hatch}>
+                left out hatched
               </Toggle>
             </div>
           </div>
-          <p className="text-[12.5px] text-ink-2 mt-1.5" aria-live="polite">
+          <p className="text-small text-ink-2 mt-1.5" aria-live="polite">
             {nameOf(pair.take, pair.seconds)} on {nameOf(pair.bareTake, pair.bareSeconds)}: {percent(pair.agreement, 0)}{' '}
             of it shows the same, laid to {fixed(2 * pair.errorPx)} px; {percent(used, 0)} of the frame speaks.
           </p>
@@ -87,8 +88,8 @@ export function ScenePanel({
         </>
       )}
       {areas && areas.length > 0 && (
-        <table className="w-full text-[13px] mt-2">
-          <caption className="text-left text-ink-3 text-[12.5px]">
+        <table className="w-full text-label mt-2">
+          <caption className="text-left text-ink-3 text-small">
             What the polarizer takes, by kinds of area told from bare’s colors
           </caption>
           <tbody>
@@ -107,8 +108,8 @@ export function ScenePanel({
       )}
       {unpaired.length > 0 && (
         <section className="mt-3">
-          <h3 className="text-[13px] font-semibold">Not paired</h3>
-          <p className="text-[12.5px] text-ink-2">
+          <h3 className="text-label font-semibold">Not paired</h3>
+          <p className="text-small text-ink-2">
             {unpaired.length === 1 ? 'One picture was' : `${unpaired.length} pictures were`} left out:{' '}
             {unpaired[0].words}.
           </p>
@@ -116,13 +117,13 @@ export function ScenePanel({
             {[unpaired[0].file, unpaired[0].tried].map((file) => (
               <figure key={file} className="min-w-0">
                 <img src={query(file)} alt={file} loading="lazy" className="w-full h-auto bg-well rounded" />
-                <figcaption className="text-[12px] text-ink-3 truncate">{frameInWords(file)}</figcaption>
+                <figcaption className="text-small text-ink-3 truncate">{frameInWords(file)}</figcaption>
               </figure>
             ))}
           </div>
         </section>
       )}
-      <p className="text-ink-3 text-[12.5px] mt-2">
+      <p className="text-ink-3 text-small mt-2">
         Figures from an ordinary scene are wider in their ± than a bench’s: light, leaves and lens share in them.
       </p>
     </Panel>
@@ -225,7 +226,7 @@ function matrixOf(h: Homography, half: number): string {
 function Legend({ cells }: { cells: string }) {
   const shares = REASONS.map((_, i) => [...cells].filter((one) => one === String(i + 1)).length / cells.length);
   return (
-    <ul className="flex flex-wrap gap-x-4 gap-y-1 mt-1.5 text-[12.5px] text-ink-2" aria-label="Left out">
+    <ul className="flex flex-wrap gap-x-4 gap-y-1 mt-1.5 text-small text-ink-2" aria-label="Left out">
       {REASONS.map(({ words, angle, gap }, i) =>
         shares[i] === 0 ? null : (
           <li key={words} className="flex items-center gap-1.5">
@@ -261,19 +262,4 @@ function Step({ label, ...rest }: { label: string } & React.ComponentProps<'butt
       {...rest}
     />
   );
-}
-
-function Toggle({ pressed, ...rest }: { pressed: boolean } & React.ComponentProps<'button'>) {
-  return (
-    <button
-      type="button"
-      aria-pressed={pressed}
-      className={`px-2.5 min-h-[28px] rounded-md ${pressed ? 'bg-raised text-ink' : 'bg-well text-ink-2'}`}
-      {...rest}
-    />
-  );
-}
-
-function Key({ children }: { children: string }) {
-  return <kbd className="ml-1 px-1 rounded border border-rule text-ink-3 text-[11px]">{children}</kbd>;
 }

@@ -24,7 +24,7 @@ export function ShadingPanel({ shading, words }: { shading: Shading; words: (str
     <Panel title="Corners" method="corners" word={words.filter(Boolean).join(', ')}>
       {fields.map((field) => (
         <div key={field.scene} className="mt-3">
-          {fields.length > 1 && <h3 className="text-[13px] font-[650] mb-1">“{field.scene}”</h3>}
+          {fields.length > 1 && <h3 className="text-label font-strong mb-1">“{field.scene}”</h3>}
           <div className="grid grid-cols-2 gap-3">
             <StopMap map={field.map} title="The filter adds" darkest={darkest} />
             <StopMap map={field.lens} title="The lens alone" darkest={darkest} />
@@ -35,10 +35,10 @@ export function ShadingPanel({ shading, words }: { shading: Shading; words: (str
         <StopScale darkest={darkest} />
       </div>
       <Profile fields={fields} />
-      <table className="w-full text-[13px] mt-1">
+      <table className="w-full text-label mt-1">
         {fields.length > 1 && (
           <thead>
-            <tr className="text-ink-3 text-[12px]">
+            <tr className="text-ink-3 text-small">
               <td />
               {fields.map((field) => (
                 <th key={field.scene} className="text-right font-medium">

@@ -47,9 +47,9 @@ export function SharpnessPanel({
         />
       )}
       {edges.some(isEdge) && (
-        <table className="w-full text-[13px] mt-1">
+        <table className="w-full text-label mt-1">
           <thead>
-            <tr className="text-ink-3 text-[12px]">
+            <tr className="text-ink-3 text-small">
               <th className="text-left font-medium">
                 <span className="sr-only">edge</span>
               </th>
@@ -82,7 +82,7 @@ export function SharpnessPanel({
         </table>
       )}
       {scenes.map((one) => (
-        <p key={one.patch} className="flex justify-between gap-3 text-[13px] mt-1.5">
+        <p key={one.patch} className="flex justify-between gap-3 text-label mt-1.5">
           <span className="text-ink-2">
             “{one.scene}”, an ordinary scene, at {fixed(one.atFrequency ?? 0)} cycles/pixel
           </span>
@@ -98,7 +98,7 @@ export function SharpnessPanel({
         </div>
       )}
       {edge?.pictures && (
-        <p className="text-[12px] text-ink-3 mt-1">
+        <p className="text-small text-ink-3 mt-1">
           “{edge.patch}” at the picture’s own pixels, enlarged, both at one brightness.
         </p>
       )}
@@ -128,7 +128,7 @@ function Crop({ sessionId, place, title }: { sessionId: string; place: Place; ti
         className="max-w-full h-auto bg-well"
         style={{ imageRendering: 'pixelated' }}
       />
-      <figcaption className="text-[12px] text-ink-2 mt-1 truncate">
+      <figcaption className="text-small text-ink-2 mt-1 truncate">
         {title} <span className="text-ink-3">{place.file}</span>
       </figcaption>
     </figure>

@@ -59,7 +59,7 @@ export function StutterChart({ clips }: { clips: readonly { name: string; clip: 
         label={`Smear against jump. ${words.join('; ')}. Eyes are used to half, at 180°.`}
         height={140}
       />
-      <figcaption className="text-ink-3 text-[12.5px]">{sentence(words)}</figcaption>
+      <figcaption className="text-ink-3 text-small">{sentence(words)}</figcaption>
     </figure>
   );
 }

@@ -53,7 +53,7 @@ export function UpClose({ readings, name, view }: { readings: FilterReadings; na
         </div>
       </div>
       {missing.length > 0 && (
-        <p className="text-ink-3 text-[12.5px] mt-2">
+        <p className="text-ink-3 text-small mt-2">
           No figure for {missing.join(' and ')}: the notes say why, or there is no edge or even field to measure on.{' '}
           <Link href={`/sessions/${view.id}/regions`} className="underline">
             Regions

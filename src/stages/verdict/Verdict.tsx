@@ -1,25 +1,33 @@
 'use client';
 
 import { Download } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { Link } from '@/ui/Link';
-import { DropdownMenu } from 'radix-ui';
 import { describeNominal } from '@/core/session/notation';
 import { offBy, writeHeadline } from '@/core/words/headline';
 import type { Fault } from '@/core/session/readings';
 import { buttonClass } from '@/ui/Button';
+import { DownloadMenu } from '@/ui/controls/Menu';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
 import { FaultNotes, type NamedFault } from './FaultNotes';
 import { FilterSheet } from './FilterSheet';
-import { KitPanels, RestsOn } from './KitPanel';
-import { ResponseNote } from './ResponseNote';
-import { LightPanel } from './LightPanel';
+import { RestsOn } from './RestsOn';
 import { UpClose } from './UpClose';
 import { VerdictTable } from './VerdictTable';
 
 /** The figures of a session: the finding in a sentence, the table, the sheet of one filter. */
-export function Verdict({ view }: { view: SessionView }) {
+export function Verdict({
+  view,
+  response,
+  whole,
+}: {
+  view: SessionView;
+  /** What doesn't hang on the chosen filter is made by the server: how codes became light, and the session as a whole. */
+  response: ReactNode;
+  whole: ReactNode;
+}) {
   const { readings, session } = view;
   const filters = session.kits.flatMap((kit) => kit.filters);
   const [selected, select] = useSelectedFilter(view.beads, mostTelling(view));
@@ -59,7 +67,7 @@ export function Verdict({ view }: { view: SessionView }) {
               <Downloads id={view.id} />
             </span>
           </div>
-          <p className="text-[#d6d6d6] text-[15px] max-w-[66ch] mt-1.5 mb-3.5">{headline.text}</p>
+          <p className="text-ink-2 text-lead max-w-[66ch] mt-1.5 mb-3.5">{headline.text}</p>
           {view.stale && (
             <p className="bg-well border-l-[3px] border-warning rounded-r-md px-4 py-2.5 mb-3.5">
               {view.stale === 'changed' ? (
@@ -82,11 +90,10 @@ export function Verdict({ view }: { view: SessionView }) {
               readings.filters.map((one) => ({ name: nameOf(one.filter), faults: one.faults })),
             )}
           />
-          <ResponseNote response={readings.response} />
+          {response}
           {chosen && <UpClose readings={chosen} name={nameOf(chosen.filter)} view={view} />}
           {chosen && <RestsOn view={view} filter={chosen.filter} name={nameOf(chosen.filter)} />}
-          {view.readings?.light && <LightPanel light={view.readings.light} createdAt={view.readings.createdAt} />}
-          <KitPanels view={view} />
+          {whole}
         </section>
         {chosen && (
           <FilterSheet
@@ -130,25 +137,13 @@ function Downloads({ id }: { id: string }) {
     [`/api/sessions/${id}/bundle`, 'Session with pictures, .glade.zip'],
   ];
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className={buttonClass('quiet')}>
-        <Download size={16} aria-hidden /> Download
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={4} className="bg-raised rounded-lg p-1 z-20">
-          {items.map(([href, words]) => (
-            <DropdownMenu.Item key={href} asChild>
-              <a
-                href={href}
-                download
-                className="block px-3 py-1.5 rounded-md data-[highlighted]:bg-accent data-[highlighted]:text-on-accent outline-none"
-              >
-                {words}
-              </a>
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <DownloadMenu
+      items={items}
+      trigger={
+        <>
+          <Download size={16} aria-hidden /> Download
+        </>
+      }
+    />
   );
 }

@@ -1,9 +1,24 @@
+'use client';
+
+import { createColumnHelper, getSortedRowModel, type SortingState } from '@tanstack/react-table';
+import { useState } from 'react';
 import type { FilterReadings, Readings } from '@/core/session/readings';
+import { DataTable, useDataTable } from '@/ui/controls/DataTable';
+import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';
 import { VerdictShape } from '@/ui/VerdictShape';
 import { castOf, toneOf } from './castOf';
-import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';
 
-/** One row a filter. A withheld figure is a dash; the notes below say why. */
+interface Row {
+  one: FilterReadings;
+  name: string;
+  /** Its kit, where there is more than one. */
+  kit: string | null;
+  active: boolean;
+  /** Decimals of strengths, the same in all rows. */
+  decimals: number;
+}
+
+/** One row a filter, sorted by any column. A withheld figure is a dash; the notes below say why. */
 export function VerdictTable({
   readings,
   nameOf,
@@ -15,146 +30,187 @@ export function VerdictTable({
   selected: string | null;
   onSelect: (id: string) => void;
 }) {
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const { filters } = readings;
   const decimals = Math.min(
     3,
-    Math.max(2, ...readings.filters.map((one) => (one.density ? decimalsFor(one.density.stops.u95) : 2))),
+    Math.max(2, ...filters.map((one) => (one.density ? decimalsFor(one.density.stops.u95) : 2))),
   );
-  const extras = {
-    sharpness: readings.filters.some((one) => one.sharpness),
-    corners: readings.filters.some((one) => one.shading),
-  };
-  const kits = new Set(readings.filters.map((one) => one.kit));
-  const head = 'font-medium py-1.5 px-2 align-bottom';
+  const kits = new Set(filters.map((one) => one.kit));
+  const rows = filters.map((one): Row => ({
+    one,
+    name: nameOf(one.filter),
+    kit: kits.size > 1 ? one.kit : null,
+    active: one.filter === selected,
+    decimals,
+  }));
+  const table = useDataTable({
+    data: rows,
+    columns: COLUMNS,
+    getRowId: (row) => row.one.filter,
+    getSortedRowModel: getSortedRowModel(),
+    state: {
+      sorting,
+      columnVisibility: {
+        sharpness: filters.some((one) => one.sharpness),
+        corners: filters.some((one) => one.shading),
+      },
+    },
+    onSortingChange: setSorting,
+    meta: { select: onSelect },
+  });
   return (
-    <div className="overflow-x-auto">
-      <table className="w-full border-collapse" data-testid="verdicts">
-        <thead>
-          <tr className="text-ink-3 text-[12px] text-left border-b border-[#5a5a5a]">
-            <th className={head}>Filter</th>
-            <th className={`${head} text-right`}>
-              Label
-              <br />
-              stops
-            </th>
-            <th className={`${head} text-right`}>
-              Found
-              <br />
-              stops
-            </th>
-            <th className={`${head} text-right pr-4`}>Error</th>
-            <th className={head}>Strength</th>
-            <th className={head}>Acts like</th>
-            <th className={`${head} text-right pr-4`}>
-              Cast
-              <br />
-              ΔE00
-            </th>
-            <th className={head}>Tone</th>
-            {extras.sharpness && (
-              <th className={`${head} text-right`}>
-                Sharpness
-                <br />
-                kept
-              </th>
-            )}
-            {extras.corners && (
-              <th className={`${head} text-right`}>
-                Darkest
-                <br />
-                corner
-              </th>
-            )}
-          </tr>
-        </thead>
-        <tbody>
-          {readings.filters.map((one) => (
-            <Row
-              key={one.filter}
-              one={one}
-              name={nameOf(one.filter)}
-              kit={kits.size > 1 ? one.kit : null}
-              decimals={decimals}
-              extras={extras}
-              active={one.filter === selected}
-              onSelect={() => onSelect(one.filter)}
-            />
-          ))}
-        </tbody>
-      </table>
-    </div>
+    <DataTable
+      table={table}
+      label="Verdicts"
+      rowProps={({ one, active }) => ({
+        onClick: () => onSelect(one.filter),
+        className: `border-b border-rule cursor-pointer ${active ? 'bg-sheet' : 'hover:bg-sheet/50'}`,
+      })}
+    />
   );
 }
 
-function Row({
-  one,
-  name,
-  kit,
-  decimals,
-  extras,
-  active,
-  onSelect,
-}: {
-  one: FilterReadings;
-  name: string;
-  kit: string | null;
-  decimals: number;
-  extras: { sharpness: boolean; corners: boolean };
-  active: boolean;
-  onSelect: () => void;
-}) {
-  const { density, verdict, variable } = one;
-  const cast = castOf(one);
-  const labelSpan =
-    variable?.errors &&
-    `${fixed(variable.lightest.value - variable.errors.low.value, 0)} to ${fixed(variable.darkest.value - variable.errors.high.value, 0)}`;
-  const softest = [...(one.sharpness ?? [])].sort((a, b) => a.retained.value - b.retained.value)[0];
-  const cell = 'py-2 px-2';
-  const dash = <span className="text-ink-3">–</span>;
-  return (
-    <tr
-      onClick={onSelect}
-      className={`border-b border-[#484848] cursor-pointer ${active ? 'bg-sheet' : 'hover:bg-[#404040]'}`}
-    >
-      <th scope="row" className={`${cell} text-left`}>
-        <button
-          type="button"
-          onClick={onSelect}
-          aria-pressed={active}
-          className={`font-[650] text-left ${active ? 'text-accent' : ''}`}
-        >
-          {name}
-          {kit && <span className="unit ml-1.5">{kit}</span>}
-        </button>
-      </th>
-      <td className={`${cell} text-right whitespace-nowrap`}>
-        {one.nominalStops === null ? (labelSpan ?? dash) : fixed(one.nominalStops)}
-      </td>
-      <td className={`${cell} text-right whitespace-nowrap`}>
-        {density ? (
-          <>
-            {fixed(density.stops.value, decimals)}{' '}
-            <span className="unit">{plusMinus(density.stops.u95, decimals)}</span>
-          </>
-        ) : (
-          (spanInWords(one) ?? dash)
-        )}
-      </td>
-      <td className={`${cell} text-right pr-4 whitespace-nowrap`}>
-        {density?.error ? signed(density.error.value) : (errorInWords(one) ?? dash)}
-      </td>
-      <td className={`${cell} whitespace-nowrap`}>
-        <VerdictShape label={verdict.label} />
-        {verdict.label}
-      </td>
-      <td className={cell}>{density?.actsLike ? actsLike(density.actsLike.ndFactor) : dash}</td>
-      <td className={`${cell} text-right pr-4`}>{cast ? fixed(cast.deltaE00.value, 1) : dash}</td>
-      <td className={`${cell} whitespace-nowrap`}>{toneOf(one) ?? dash}</td>
-      {extras.sharpness && <td className={`${cell} text-right`}>{softest ? fixed(softest.retained.value) : dash}</td>}
-      {extras.corners && (
-        <td className={`${cell} text-right`}>{one.shading?.worst ? fixed(one.shading.worst.value) : dash}</td>
-      )}
-    </tr>
-  );
+declare module '@tanstack/react-table' {
+  // eslint-disable-next-line @typescript-eslint/no-unused-vars -- the library's own parameter
+  interface TableMeta<TData> {
+    select?: (filter: string) => void;
+  }
+}
+
+const column = createColumnHelper<Row>();
+const DASH = <span className="text-ink-3">–</span>;
+/** A head of two lines: what, and in what. */
+function twoLines(what: string, unit: string) {
+  return function Head() {
+    return (
+      <>
+        {what}
+        <br />
+        {unit}
+      </>
+    );
+  };
+}
+const figure = { right: true, cell: 'whitespace-nowrap' };
+
+const COLUMNS = [
+  column.accessor('name', {
+    header: 'Filter',
+    meta: { rowHead: true, cell: 'pl-2' },
+    cell: ({ row: { original }, table }) => (
+      <button
+        type="button"
+        onClick={() => table.options.meta!.select!(original.one.filter)}
+        aria-pressed={original.active}
+        className={`font-strong text-left ${original.active ? 'text-accent' : ''}`}
+      >
+        {original.name}
+        {original.kit && <span className="unit ml-1.5">{original.kit}</span>}
+      </button>
+    ),
+  }),
+  column.accessor(({ one }) => one.nominalStops ?? undefined, {
+    id: 'label',
+    header: twoLines('Label', 'stops'),
+    sortUndefined: 'last',
+    meta: figure,
+    cell: ({ row: { original } }) =>
+      original.one.nominalStops === null ? (labelledSpan(original.one) ?? DASH) : fixed(original.one.nominalStops),
+  }),
+  column.accessor(({ one }) => one.density?.stops.value, {
+    id: 'found',
+    header: twoLines('Found', 'stops'),
+    sortUndefined: 'last',
+    meta: figure,
+    cell: ({ row: { original } }) => {
+      const { density } = original.one;
+      if (!density) return spanInWords(original.one) ?? DASH;
+      return (
+        <>
+          {fixed(density.stops.value, original.decimals)}{' '}
+          <span className="unit">{plusMinus(density.stops.u95, original.decimals)}</span>
+        </>
+      );
+    },
+  }),
+  column.accessor(({ one }) => one.density?.error?.value, {
+    id: 'error',
+    header: 'Error',
+    sortUndefined: 'last',
+    meta: figure,
+    cell: ({ row: { original } }) =>
+      original.one.density?.error ? signed(original.one.density.error.value) : (errorInWords(original.one) ?? DASH),
+  }),
+  column.accessor(({ one }) => one.verdict.label, {
+    id: 'strength',
+    header: 'Strength',
+    meta: { cell: 'whitespace-nowrap' },
+    cell: ({ getValue }) => (
+      <>
+        <VerdictShape label={getValue()} />
+        {getValue()}
+      </>
+    ),
+  }),
+  column.accessor(({ one }) => one.density?.actsLike?.ndFactor, {
+    id: 'actsLike',
+    header: 'Acts like',
+    sortUndefined: 'last',
+    cell: ({ getValue }) => {
+      const factor = getValue();
+      return factor === undefined ? DASH : actsLike(factor);
+    },
+  }),
+  column.accessor(({ one }) => castOf(one)?.deltaE00.value, {
+    id: 'cast',
+    header: twoLines('Cast', 'ΔE00'),
+    sortUndefined: 'last',
+    meta: { right: true, cell: 'pr-4' },
+    cell: ({ getValue }) => {
+      const deltaE00 = getValue();
+      return deltaE00 === undefined ? DASH : fixed(deltaE00, 1);
+    },
+  }),
+  column.accessor(({ one }) => toneOf(one) ?? undefined, {
+    id: 'tone',
+    header: 'Tone',
+    sortUndefined: 'last',
+    meta: { cell: 'whitespace-nowrap' },
+    cell: ({ getValue }) => getValue() ?? DASH,
+  }),
+  column.accessor(({ one }) => leastKept(one), {
+    id: 'sharpness',
+    header: twoLines('Sharpness', 'kept'),
+    sortUndefined: 'last',
+    meta: figure,
+    cell: ({ getValue }) => {
+      const kept = getValue();
+      return kept === undefined ? DASH : fixed(kept);
+    },
+  }),
+  column.accessor(({ one }) => one.shading?.worst?.value, {
+    id: 'corners',
+    header: twoLines('Darkest', 'corner'),
+    sortUndefined: 'last',
+    meta: figure,
+    cell: ({ getValue }) => {
+      const corner = getValue();
+      return corner === undefined ? DASH : fixed(corner);
+    },
+  }),
+];
+
+/** Of the edge that keeps least. */
+function leastKept({ sharpness }: FilterReadings): number | undefined {
+  return sharpness && sharpness.length > 0 ? Math.min(...sharpness.map((one) => one.retained.value)) : undefined;
+}
+
+/** A variable filter's labelled range. */
+function labelledSpan({ variable }: FilterReadings): string | null {
+  if (!variable?.errors) return null;
+  const { lightest, darkest, errors } = variable;
+  return `${fixed(lightest.value - errors.low.value, 0)} to ${fixed(darkest.value - errors.high.value, 0)}`;
 }
 
 /** From the lightest to the darkest mark, or both halves of a graduated filter; `null` for one strength. */

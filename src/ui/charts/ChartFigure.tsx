@@ -6,6 +6,7 @@ import * as echarts from 'echarts/core';
 import { LabelLayout } from 'echarts/features';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef, useState } from 'react';
+import { Toggle } from '../controls/Toggle';
 import { saveBlob } from '@/ui/saveBlob';
 
 echarts.use([
@@ -76,15 +77,15 @@ export function ChartFigure({
       URL.revokeObjectURL(address);
     }
   }
-  const button = 'px-2 py-1 rounded-md hover:bg-raised text-[12.5px] text-ink-2';
+  const button = 'px-2 py-1 rounded-md hover:bg-raised text-small text-ink-2';
   return (
-    <figure className="bg-sheet rounded-[10px] p-3 min-w-0">
+    <figure className="bg-sheet rounded-sheet p-3 min-w-0">
       <figcaption className="flex items-baseline justify-between gap-3 flex-wrap mb-1">
         <span className="font-semibold">{title}</span>
         <span className="flex gap-1">
-          <button type="button" className={button} aria-pressed={table} onClick={() => setTable(!table)}>
+          <Toggle on={table} onChange={setTable} className="!px-2 !py-1 !text-small text-ink-2">
             Table
-          </button>
+          </Toggle>
           <button
             type="button"
             className={button}
@@ -98,7 +99,7 @@ export function ChartFigure({
         </span>
       </figcaption>
       <div ref={box} role="img" aria-label={title} className="w-full" style={{ height }} />
-      <table className={table ? 'w-full mt-2 text-[13px]' : 'sr-only'}>
+      <table className={table ? 'w-full mt-2 text-label' : 'sr-only'}>
         <caption className="sr-only">{title}</caption>
         <thead>
           <tr className="text-left text-ink-3">

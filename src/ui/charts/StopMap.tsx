@@ -53,7 +53,7 @@ export function StopMap({ map, title, darkest }: { map: StopGrid; title: string;
           </text>
         ))}
       </svg>
-      <figcaption className="text-[12px] text-ink-2 mt-1">
+      <figcaption className="text-small text-ink-2 mt-1">
         {title}. Lines every {fixed(step, step < 0.1 ? 2 : 1)} stop.
       </figcaption>
     </figure>
@@ -64,7 +64,7 @@ export function StopMap({ map, title, darkest }: { map: StopGrid; title: string;
 export function StopScale({ darkest }: { darkest: number }) {
   const steps = 32;
   return (
-    <div className="flex items-center gap-2 text-[12px] text-ink-2">
+    <div className="flex items-center gap-2 text-small text-ink-2">
       <span>0</span>
       <svg viewBox={`0 0 ${steps} 1`} preserveAspectRatio="none" className="h-2 flex-1" aria-hidden>
         {Array.from({ length: steps }, (_, i) => (

@@ -47,7 +47,7 @@ export function StopLadder({
     <section
       ref={box}
       aria-label="Stop ladder"
-      className="bg-ladder border-b border-[#262626] relative overflow-hidden"
+      className="bg-ladder border-b border-header relative overflow-hidden"
       style={{ height: HEIGHT }}
     >
       <svg width={width} height={HEIGHT} aria-hidden className="absolute inset-0">

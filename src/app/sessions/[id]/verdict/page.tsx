@@ -1,5 +1,8 @@
 import type { Metadata } from 'next';
 import { loadView } from '@/server/view';
+import { KitPanels } from '@/stages/verdict/KitPanel';
+import { LightPanel } from '@/stages/verdict/LightPanel';
+import { ResponseNote } from '@/stages/verdict/ResponseNote';
 import { Verdict } from '@/stages/verdict/Verdict';
 import { Header } from '@/ui/Header';
 
@@ -12,10 +15,20 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 
 export default async function Page({ params }: Props) {
   const view = await loadView((await params).id);
+  const { readings } = view;
   return (
     <>
       <Header session={{ id: view.id, title: view.session.title }} stage="verdict" />
-      <Verdict view={view} />
+      <Verdict
+        view={view}
+        response={readings && <ResponseNote response={readings.response} />}
+        whole={
+          <>
+            {readings?.light && <LightPanel light={readings.light} createdAt={readings.createdAt} />}
+            <KitPanels view={view} />
+          </>
+        }
+      />
     </>
   );
 }

@@ -1,76 +1,15 @@
 'use server';
 
 import { revalidatePath } from 'next/cache';
-import { SessionError } from '@/core/session/parse';
-import type { Optics, Patch, Rect, Take } from '@/core/session/schema';
-import { requestCancel, requestMeasure } from '@/jobs/queue';
-import { clearInbox, deleteSession, editSession, loadSession, NoSuchSession, restoreSession } from '@/store';
-import { parseTurn } from '@/core/sitting/intake/turnText';
+import { z } from 'zod';
 import { takeOfPlan } from '@/core/sitting/intake/byPlan';
+import { parseTurn } from '@/core/sitting/intake/turnText';
+import type { Take } from '@/core/session/schema';
+import { clearInbox, editSession, loadSession } from '@/store';
+import { AskedError, attempt, idSchema, MOST, pathSchema, sha256Schema, taken, type ActionResult } from './asked';
 import { layOnSession } from './footage';
 
-export type ActionResult = { ok: true } | { ok: false; error: string };
-
-async function attempt(work: () => Promise<void>): Promise<ActionResult> {
-  try {
-    await work();
-    return { ok: true };
-  } catch (error) {
-    if (error instanceof SessionError || error instanceof NoSuchSession) return { ok: false, error: error.message };
-    console.error(error);
-    return { ok: false, error: 'Nothing was changed: the server ran into a problem that its log tells.' };
-  }
-}
-
-/** Queues a measurement of a session. */
-export async function measureAction(sessionId: string): Promise<ActionResult> {
-  return attempt(async () => {
-    await requestMeasure(sessionId);
-  });
-}
-
-/** Asks a running measurement to stop. */
-export async function cancelAction(jobId: number): Promise<ActionResult> {
-  return attempt(() => requestCancel(jobId));
-}
-
-/** Places a patch, makes a new one where the id is new, or removes it with `rect: null`. */
-export async function placePatchAction(
-  sessionId: string,
-  scene: string,
-  patchId: string,
-  rect: Rect | null,
-  role: Patch['role'] = 'neutral',
-): Promise<ActionResult> {
-  return attempt(async () => {
-    await editSession(sessionId, (document) => {
-      const patches = (Array.isArray(document.patches) ? document.patches : []) as Record<string, unknown>[];
-      const others = patches.filter((patch) => patch.id !== patchId);
-      if (rect === null) return { ...document, patches: others };
-      const known = patches.find((patch) => patch.id === patchId);
-      const placed = { ...(known ?? { id: patchId, scene }), role, rect };
-      return {
-        ...document,
-        patches: known ? patches.map((patch) => (patch === known ? placed : patch)) : [...patches, placed],
-      };
-    });
-    revalidatePath(`/sessions/${sessionId}`, 'layout');
-  });
-}
-
-/** Places several patches at once: those that were proposed. Patches with a known id are placed anew. */
-export async function placePatchesAction(sessionId: string, placed: Patch[]): Promise<ActionResult> {
-  return attempt(async () => {
-    await editSession(sessionId, (document) => {
-      const patches = (Array.isArray(document.patches) ? document.patches : []) as Record<string, unknown>[];
-      const known = new Map(placed.map((patch) => [patch.id, patch]));
-      const kept = patches.map((patch) => ({ ...patch, ...(known.get(patch.id as string) ?? {}) }));
-      const ids = new Set(patches.map((patch) => patch.id));
-      return { ...document, patches: [...kept, ...placed.filter((patch) => !ids.has(patch.id))] };
-    });
-    revalidatePath(`/sessions/${sessionId}`, 'layout');
-  });
-}
+type Json = Record<string, unknown>;
 
 /** What a person can correct of a take in the footage table. */
 export type TakeEdit = Pick<Take, 'id' | 'filter'> & {
@@ -84,10 +23,24 @@ export type TakeEdit = Pick<Take, 'id' | 'filter'> & {
   turn?: string;
 };
 
+const typed = z.string().max(100);
+const editSchema = z.object({
+  id: idSchema,
+  filter: idSchema.nullable(),
+  shutter: typed,
+  iso: typed,
+  fNumber: typed,
+  ringDegrees: typed.optional(),
+  mark: typed.optional(),
+  turn: typed.optional(),
+});
+
 /** Corrects filters and exposures of takes. */
-export async function editTakesAction(sessionId: string, edits: TakeEdit[]): Promise<ActionResult> {
+export async function editTakesAction(sessionId: string, asked: TakeEdit[]): Promise<ActionResult> {
   return attempt(async () => {
-    await editSession(sessionId, (document) => ({
+    const session = taken(idSchema, sessionId);
+    const edits = taken(z.array(editSchema).max(MOST), asked);
+    await editSession(session, (document) => ({
       ...document,
       takes: ((document.takes as Record<string, unknown>[]) ?? []).map((take) => {
         const edit = edits.find((one) => one.id === take.id);
@@ -111,53 +64,40 @@ export async function editTakesAction(sessionId: string, edits: TakeEdit[]): Pro
         };
       }),
     }));
-    revalidatePath(`/sessions/${sessionId}`, 'layout');
-  });
-}
-
-/** What is known of a scene's polarized light; a key that is `null` is forgotten. */
-export async function editOpticsAction(
-  sessionId: string,
-  scene: string,
-  change: { [K in keyof Optics]?: Optics[K] | null },
-): Promise<ActionResult> {
-  return attempt(async () => {
-    await editSession(sessionId, (document) => ({
-      ...document,
-      scenes: ((document.scenes as Json[]) ?? []).map((one) => {
-        if (one.id !== scene) return one;
-        const optics = { ...((one.optics as Json) ?? {}) };
-        for (const [key, value] of Object.entries(change)) set(optics, key, value ?? undefined);
-        return { ...one, optics };
-      }),
-    }));
-    revalidatePath(`/sessions/${sessionId}`, 'layout');
+    revalidatePath(`/sessions/${session}`, 'layout');
   });
 }
 
 /** Notes the ring's angle of a take, as asked by the fit of its sweep. */
-export async function noteRingAction(sessionId: string, take: string, ringDegrees: number): Promise<ActionResult> {
+export async function noteRingAction(sessionId: string, takeId: string, degrees: number): Promise<ActionResult> {
   return attempt(async () => {
-    await editSession(sessionId, (document) => ({
+    const [session, take] = [taken(idSchema, sessionId), taken(idSchema, takeId)];
+    const ringDegrees = taken(z.number().min(-360).max(720), degrees);
+    await editSession(session, (document) => ({
       ...document,
       takes: ((document.takes as Json[]) ?? []).map((one) =>
         one.id === take ? { ...one, setting: { ...((one.setting as Json) ?? {}), ringDegrees } } : one,
       ),
     }));
-    revalidatePath(`/sessions/${sessionId}`, 'layout');
+    revalidatePath(`/sessions/${session}`, 'layout');
   });
 }
 
-/** Where a file goes: onto a take that is there, or onto a new one. */
-export interface TakeTarget {
+const targetSchema = z.object({
   /** Id of a take, or `null` for a new one. */
-  take: string | null;
-  filter: string | null;
-  scene: string;
+  take: idSchema.nullable(),
+  filter: idSchema.nullable(),
+  scene: idSchema,
   /** Id of the planned take that the new one is, and whether the file knows its own exposure. */
-  planned?: string;
-  exposed?: boolean;
-}
+  planned: idSchema.optional(),
+  exposed: z.boolean().optional(),
+});
+
+/** Where a file goes: onto a take that is there, or onto a new one. */
+export type TakeTarget = z.infer<typeof targetSchema>;
+
+const beside = z.object({ path: pathSchema, sha256: sha256Schema });
+const addedSchema = beside.extend({ to: targetSchema, telemetry: beside.optional() });
 
 /** Answers with the takes as they were, so that the change can be taken back. */
 export type TakesChanged = { ok: true; before: unknown[] } | { ok: false; error: string };
@@ -167,8 +107,8 @@ async function changeTakes(
   change: (takes: Json[]) => Json[],
   files?: ReadonlyMap<string, string>,
 ): Promise<TakesChanged> {
-  let before: unknown[] = [];
-  const result = await attempt(async () => {
+  return attempt(async () => {
+    let before: unknown[] = [];
     await editSession(
       sessionId,
       (document) => {
@@ -178,18 +118,25 @@ async function changeTakes(
       files,
     );
     revalidatePath(`/sessions/${sessionId}`, 'layout');
+    return { before };
   });
-  return result.ok ? { ok: true, before } : result;
 }
 
 /** Moves a file of a session to another take; a take that is left without files goes. */
-export async function moveFileAction(sessionId: string, path: string, to: TakeTarget): Promise<TakesChanged> {
-  return changeTakes(sessionId, (takes) => {
+export async function moveFileAction(sessionId: string, file: string, target: TakeTarget): Promise<TakesChanged> {
+  const asked = await attempt(async () => ({
+    session: taken(idSchema, sessionId),
+    path: taken(pathSchema, file),
+    to: taken(targetSchema, target),
+  }));
+  if (!asked.ok) return asked;
+  const { session, path, to } = asked;
+  return changeTakes(session, (takes) => {
     const from = takes.find((take) => (take.files as string[]).includes(path));
     if (!from || from.id === to.take) return takes;
     from.files = (from.files as string[]).filter((file) => file !== path);
-    const target = takes.find((take) => take.id === to.take);
-    if (target) (target.files as string[]).push(path);
+    const there = takes.find((take) => take.id === to.take);
+    if (there) (there.files as string[]).push(path);
     else {
       const { exposure, capturedAt, telemetry, span } = from;
       const known = { exposure, capturedAt, telemetry, span };
@@ -202,10 +149,16 @@ export async function moveFileAction(sessionId: string, path: string, to: TakeTa
 }
 
 /** Files that have arrived, each with its take, enter a session. */
-export async function addFilesAction(
-  sessionId: string,
-  added: { path: string; sha256: string; to: TakeTarget; telemetry?: { path: string; sha256: string } }[],
-): Promise<TakesChanged> {
+export async function addFilesAction(sessionId: string, files: z.infer<typeof addedSchema>[]): Promise<TakesChanged> {
+  return attempt(async () => {
+    const id = taken(idSchema, sessionId);
+    const result = await addFiles(id, taken(z.array(addedSchema).max(MOST), files));
+    if (!result.ok) throw new AskedError(result.error);
+    return { before: result.before };
+  });
+}
+
+async function addFiles(sessionId: string, added: readonly z.infer<typeof addedSchema>[]): Promise<TakesChanged> {
   const { files: known, session } = await loadSession(sessionId);
   const files = new Map<string, string>();
   // A card counts its pictures anew: another file may bear the name already.
@@ -247,16 +200,19 @@ export async function addFilesAction(
 }
 
 /** Puts takes back as an earlier change found them. */
-export async function restoreTakesAction(sessionId: string, takes: unknown[]): Promise<TakesChanged> {
-  return changeTakes(sessionId, () => takes as Json[]);
+export async function restoreTakesAction(sessionId: string, before: unknown[]): Promise<TakesChanged> {
+  const asked = await attempt(async () => ({
+    session: taken(idSchema, sessionId),
+    // What a take must be, the session's own schema says when it is kept.
+    takes: taken(z.array(z.record(z.string(), z.unknown())).max(MOST), before),
+  }));
+  return asked.ok ? changeTakes(asked.session, () => asked.takes) : asked;
 }
 
 /** Where arrived files belong among a session's takes. */
-export async function layAction(sessionId: string, files: { path: string; sha256: string }[]) {
-  return layOnSession(sessionId, files);
+export async function layAction(sessionId: string, files: z.infer<typeof beside>[]) {
+  return attempt(() => layOnSession(taken(idSchema, sessionId), taken(z.array(beside).max(MOST), files)));
 }
-
-type Json = Record<string, unknown>;
 
 function newTake(takes: readonly Json[], { filter, scene }: TakeTarget, path: string, known: Json): Json {
   const stem = `${scene}-${filter ?? 'bare'}`;
@@ -268,12 +224,4 @@ function newTake(takes: readonly Json[], { filter, scene }: TakeTarget, path: st
 function set(target: Record<string, unknown>, key: string, value: unknown): void {
   if (value === undefined) delete target[key];
   else target[key] = value;
-}
-
-/** Puts a session away for a week, or brings it back. */
-export async function putAwayAction(sessionId: string, away: boolean): Promise<ActionResult> {
-  return attempt(async () => {
-    await (away ? deleteSession(sessionId) : restoreSession(sessionId));
-    revalidatePath('/');
-  });
 }

@@ -1,0 +1,59 @@
+import { Plus, X } from 'lucide-react';
+import { useFieldArray, useWatch, type Control } from 'react-hook-form';
+import type { Response } from '@/core/session/schema';
+import { Button } from '@/ui/Button';
+import { FormSelect, FormText } from '@/ui/controls/form';
+import { IconButton } from '@/ui/controls/Tooltip';
+import { LINE, type RigForm } from './RigCamera';
+
+const RESPONSES: readonly (readonly [Response['kind'], string])[] = [
+  ['file', 'as the file says'],
+  ['srgb', 'sRGB'],
+  ['bt709', 'BT.709'],
+  ['hlg', 'HLG'],
+  ['pq', 'PQ'],
+  ['linear', 'linear'],
+  ['bracket', 'recovered from a bare bracket'],
+];
+const BITS = [8, 10, 12, 14, 16].map((bits) => [bits, String(bits)] as const);
+
+/** How the camera's codes become light, a line a profile. */
+export function RigProfiles({ control }: { control: Control<RigForm> }) {
+  const { fields, append, remove } = useFieldArray({ control, name: 'profiles' });
+  return (
+    <section aria-label="Profiles" className="mt-5">
+      <h2>Profiles</h2>
+      <p className="text-ink-2 mt-1">How the camera’s codes become light; the first is what a plan reckons with.</p>
+      {fields.map((field, i) => (
+        <Profile key={field.id} control={control} i={i} onRemove={() => remove(i)} />
+      ))}
+      <Button
+        look="quiet"
+        className="mt-2 -ml-3"
+        onClick={() => append({ name: `Profile ${fields.length + 1}`, response: { kind: 'file' }, bitDepth: 10 })}
+      >
+        <Plus size={16} aria-hidden /> Add a profile
+      </Button>
+    </section>
+  );
+}
+
+function Profile({ control, i, onRemove }: { control: Control<RigForm>; i: number; onRemove: () => void }) {
+  const name = useWatch({ control, name: `profiles.${i}.name` });
+  return (
+    <div role="group" aria-label={`Profile ${i + 1}`} className={LINE}>
+      <FormText control={control} name={`profiles.${i}.name`} label="Profile" />
+      <FormSelect
+        control={control}
+        name={`profiles.${i}.response.kind`}
+        label="Response"
+        width="w-[230px]"
+        options={RESPONSES}
+      />
+      <FormSelect control={control} name={`profiles.${i}.bitDepth`} label="Bits" width="w-[70px]" options={BITS} />
+      <IconButton label={`Remove ${name}`} words="Remove" className="mb-0.5" onClick={onRemove}>
+        <X size={16} aria-hidden />
+      </IconButton>
+    </div>
+  );
+}

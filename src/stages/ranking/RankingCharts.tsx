@@ -1,0 +1,58 @@
+import { useMemo } from 'react';
+import { QUALITIES, type Ranking as Order } from '@/core/judging/ranking/rank';
+import { ChartFigure } from '@/ui/charts/ChartFigure';
+import { breakdownOption, castsOption, ROOM } from '@/ui/charts/options';
+import { fixed, signed } from '@/ui/format';
+
+/** Scores by quality, and the casts of all filters. */
+export function RankingCharts({ order }: { order: Order }) {
+  const breakdown = useMemo(
+    () =>
+      breakdownOption(
+        QUALITIES,
+        order.kits.map(({ kit, qualities }) => ({ name: kit.name, scores: QUALITIES.map((one) => qualities[one]) })),
+        ROOM,
+      ),
+    [order],
+  );
+  const casts = useMemo(
+    () =>
+      castsOption(
+        order.kits.map(({ kit }) => ({
+          name: kit.name,
+          rows: kit.filters.flatMap(({ name, cast }) => (cast ? [{ name, a: cast.a.value, b: cast.b.value }] : [])),
+        })),
+        ROOM,
+        1.3,
+      ),
+    [order],
+  );
+  if (order.kits.length === 0) return null;
+  return (
+    <div className="grid gap-[18px] mt-[18px] xl:grid-cols-2">
+      <ChartFigure
+        title="Scores by quality"
+        name="scores"
+        option={breakdown}
+        height={80 + 34 * QUALITIES.length}
+        head={['Quality', ...order.kits.map(({ kit }) => kit.name)]}
+        rows={QUALITIES.map((one) => [
+          one,
+          ...order.kits.map(({ qualities }) => (qualities[one] === null ? 'not measured' : fixed(qualities[one], 1))),
+        ])}
+      />
+      <ChartFigure
+        title="Casts of all filters"
+        name="casts"
+        option={casts}
+        height={386}
+        head={['Kit', 'Filter', 'a*', 'b*']}
+        rows={order.kits.flatMap(({ kit }) =>
+          kit.filters.flatMap(({ name, cast }) =>
+            cast ? [[kit.name, name, signed(cast.a.value), signed(cast.b.value)]] : [],
+          ),
+        )}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,99 @@
+import type { Take } from '@/core/session/schema';
+import { Button, buttonClass } from '@/ui/Button';
+import { Link } from '@/ui/Link';
+import { SavedNote } from '@/ui/saving/SavedNote';
+import type { SessionView } from '@/ui/sessionView';
+import { PatchAtHand } from './PatchAtHand';
+import { ProposalList } from './ProposalList';
+import { SceneOptics } from './SceneOptics';
+import type { usePatches } from './usePatches';
+import type { ProposalState } from './useProposals';
+
+/** What a kind of scene needs. */
+const WHERE: Readonly<Record<string, string>> = {
+  screen: 'The white screen, as much of it as every take shows.',
+  water: 'The reflection (glare), and beside it something that doesn’t reflect (reference).',
+  sky: 'Clear sky, and below it something matt in the same light (reference).',
+};
+
+/** The patches of the scene at hand: what is proposed, what is placed, what each measures. */
+export function PatchPanel({
+  view,
+  placing,
+  takes,
+  bareFile,
+  proposals,
+  onTake,
+  onAsk,
+  onDrop,
+}: {
+  view: SessionView;
+  placing: ReturnType<typeof usePatches>;
+  takes: readonly Take[];
+  /** The picture that is drawn on; none where it can't be read. */
+  bareFile: string | undefined;
+  proposals: ProposalState;
+  onTake: (ids: readonly string[]) => void;
+  onAsk: () => void;
+  onDrop: () => void;
+}) {
+  const { here, active, selected, saved } = placing;
+  const scene = view.session.scenes.find((one) => one.id === placing.sceneId);
+  const proposed = proposals.patches.length > 0;
+  return (
+    <aside className="bg-sheet rounded-sheet p-[18px]" aria-label="Patches">
+      <h1 className="!text-title">
+        {proposed ? 'Places to measure, proposed' : here.length === 0 ? 'Draw the gray patch' : 'Where to measure'}
+      </h1>
+      <p className="text-ink-2 mt-1">
+        {proposed
+          ? 'Take them all, or those you like, and correct them by hand.'
+          : (WHERE[scene?.kind ?? ''] ??
+            'An even, neutral area that every take shows, lit like the rest, with no highlight at its edge.')}
+      </p>
+      <ProposalList
+        proposals={proposals}
+        onTake={(id) => onTake([id])}
+        onTakeAll={() => onTake(proposals.patches.map((one) => one.id))}
+        onDrop={onDrop}
+      />
+      {here.length > 0 && (
+        <ul className="mt-3 grid gap-1 max-h-[176px] overflow-y-auto p-0.5" aria-label="Patches of this scene">
+          {here.map((patch) => (
+            <li key={patch.id}>
+              <button
+                type="button"
+                aria-pressed={patch.id === selected}
+                onClick={() => placing.select(patch.id)}
+                className={`w-full flex justify-between rounded-md px-2.5 py-1.5 ${patch.id === selected ? 'bg-raised text-accent font-semibold' : 'hover:bg-raised'}`}
+              >
+                {patch.id} <span className="text-ink font-normal">{patch.role}</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="flex flex-wrap gap-2 mt-3">
+        <Button onClick={placing.add} disabled={!bareFile}>
+          Add a patch
+        </Button>
+        <Button look="quiet" onClick={placing.remove} disabled={!active}>
+          Remove
+        </Button>
+        {!proposed && proposals.state !== 'looking' && (
+          <Button look="quiet" onClick={onAsk} disabled={!bareFile}>
+            Propose places
+          </Button>
+        )}
+      </div>
+      {active && <PatchAtHand sessionId={view.id} patch={active} file={bareFile} onRole={placing.changeRole} />}
+      {scene && <SceneOptics key={scene.id} sessionId={view.id} scene={scene} takes={takes} />}
+      <SavedNote {...saved} className="text-small mt-3" />
+      {here.length > 0 && (
+        <Link href={`/sessions/${view.id}/measure`} className={`${buttonClass(proposed ? 'plain' : 'main')} mt-3`}>
+          Go on to Measure
+        </Link>
+      )}
+    </aside>
+  );
+}

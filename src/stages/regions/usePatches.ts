@@ -1,0 +1,86 @@
+import { useState } from 'react';
+import type { Patch, Rect } from '@/core/session/schema';
+import { placePatchAction, placePatchesAction } from '@/server/patchActions';
+import type { SessionView } from '@/ui/sessionView';
+import { useSaving } from '@/ui/saving/useSaving';
+
+/** Where a patch is made that is not drawn: a little above the middle. */
+const FIRST_RECT: Rect = { x: 0.42, y: 0.4, width: 0.16, height: 0.2 };
+
+/** The session's patches as they are placed, each on its way to the server by itself; one scene's are at hand. */
+export function usePatches({ id: sessionId, session }: SessionView) {
+  const [patches, setPatches] = useState<Patch[]>(session.patches);
+  const [sceneId, setSceneId] = useState(session.scenes[0]?.id ?? '');
+  const [selected, select] = useState<string | null>(
+    session.patches.find((patch) => patch.scene === sceneId)?.id ?? null,
+  );
+  const { state, problem, save } = useSaving();
+  const here = patches.filter((patch) => patch.scene === sceneId);
+  const active = here.find((patch) => patch.id === selected) ?? null;
+
+  const keep = (id: string, rect: Rect | null, role: Patch['role']) =>
+    save(id, () => placePatchAction(sessionId, sceneId, id, rect, role));
+
+  function setScene(next: string) {
+    setSceneId(next);
+    select(patches.find((patch) => patch.scene === next)?.id ?? null);
+  }
+  /** Places the patch at hand, or a new one. */
+  function change(rect: Rect) {
+    const id = active?.id ?? freeName(patches);
+    const role = active?.role ?? 'neutral';
+    select(id);
+    setPatches((now) =>
+      now.some((patch) => patch.id === id)
+        ? now.map((patch) => (patch.id === id ? { ...patch, rect } : patch))
+        : [...now, { id, scene: sceneId, role, rect }],
+    );
+    keep(id, rect, role);
+  }
+  function changeRole(role: Patch['role']) {
+    if (!active) return;
+    setPatches((now) => now.map((patch) => (patch.id === active.id ? { ...patch, role } : patch)));
+    keep(active.id, active.rect, role);
+  }
+  function add() {
+    const id = freeName(patches);
+    setPatches((now) => [...now, { id, scene: sceneId, role: 'neutral', rect: FIRST_RECT }]);
+    select(id);
+    keep(id, FIRST_RECT, 'neutral');
+  }
+  function remove() {
+    if (!active) return;
+    setPatches((now) => now.filter((patch) => patch.id !== active.id));
+    select(here.find((patch) => patch.id !== active.id)?.id ?? null);
+    keep(active.id, null, active.role);
+  }
+  /** Takes patches that were proposed. */
+  function place(placed: Patch[]) {
+    if (placed.length === 0) return;
+    setPatches((now) => [...now, ...placed]);
+    select(placed[0].id);
+    save(placed.map((one) => one.id).join(), () => placePatchesAction(sessionId, placed));
+  }
+  return {
+    patches,
+    here,
+    active,
+    selected,
+    select,
+    sceneId,
+    setScene,
+    change,
+    changeRole,
+    add,
+    remove,
+    place,
+    saved: { state, problem },
+  };
+}
+
+/** A name that no patch has: gray, gray-2, gray-3 … */
+export function freeName(patches: readonly Patch[]): string {
+  const taken = new Set(patches.map((patch) => patch.id));
+  if (!taken.has('gray')) return 'gray';
+  for (let i = 2; ; i++) if (!taken.has(`gray-${i}`)) return `gray-${i}`;
+}
