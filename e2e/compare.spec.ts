@@ -146,7 +146,7 @@ test('blind: letters for names, votes kept before the reveal, figures and odds b
   await expect(page.getByRole('region', { name: 'Stop ladder' })).toHaveCount(0);
   const panel = page.getByRole('region', { name: 'Blind viewing' });
   await expect(page.getByText(/ND\d/)).toHaveCount(0);
-  await panel.getByRole('group', { name: 'Which is neutral?' }).getByText('B', { exact: true }).click();
+  await panel.getByRole('radiogroup', { name: 'Which is neutral?' }).getByRole('radio', { name: 'B' }).click();
   for (const letter of ['C', 'A', 'B', 'D', 'E', 'F'])
     await panel
       .getByRole('group', { name: 'Rank by color' })
