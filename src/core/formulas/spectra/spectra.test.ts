@@ -51,7 +51,13 @@ describe('Catmull–Rom', () => {
     [-3, 10],
     [NaN, 10],
   ])('says nothing at the edge: %d, %d', (x, y) => {
-    expect(cubicAt(picture(() => 1), x, y)).toBeNaN();
+    expect(
+      cubicAt(
+        picture(() => 1),
+        x,
+        y,
+      ),
+    ).toBeNaN();
   });
 });
 
@@ -86,7 +92,13 @@ describe('the sinc under a Kaiser window', () => {
     [SIZE - 4, 20],
     [20, SIZE - 4],
   ])('says nothing near the edge: %d, %d', (x, y) => {
-    expect(sincAt(picture(() => 1), x, y)).toBeNaN();
+    expect(
+      sincAt(
+        picture(() => 1),
+        x,
+        y,
+      ),
+    ).toBeNaN();
   });
 
   test('speaks as near to the edge as its eight taps reach', () => {
