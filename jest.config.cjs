@@ -16,9 +16,16 @@ module.exports = {
       },
     ],
   },
-  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  moduleNameMapper: {
+    '^@/(.*)$': '<rootDir>/src/$1',
+    // Components and actions are tested without the framework around them.
+    '^next/navigation$': '<rootDir>/src/ui/testing/navigation.ts',
+    '^next/link$': '<rootDir>/src/ui/testing/link.tsx',
+    '^next/cache$': '<rootDir>/src/ui/testing/cache.ts',
+  },
+  setupFiles: ['<rootDir>/src/ui/testing/browser.cjs'],
   transformIgnorePatterns: [
-    '/node_modules/(?!(d3-contour|d3-array|internmap|p-limit|yocto-queue|culori|colorjs\\.io|fast-png|iobuffer|fflate)/)',
+    '/node_modules/(?!(d3-contour|d3-array|internmap|p-limit|yocto-queue|culori|colorjs\\.io|fast-png|iobuffer|fflate|csv-parse)/)',
   ],
   // Without this every use of Math goes through the sandbox's global, several times slower.
   sandboxInjectedGlobals: ['Math'],

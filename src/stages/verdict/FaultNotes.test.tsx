@@ -37,12 +37,13 @@ test('a note says which filter, what, and what to do; its gravity has a word bes
   expect(within(drifted).getByLabelText('Worth a look')).toBeTruthy();
 });
 
-test('three of a kind are one note with the others behind it; two stay two', () => {
+test('three of a kind are one note with the others behind it; two stay two', async () => {
   const kind = (n: number) => Array.from({ length: n }, (_, i) => ({ fault: fault({ message: `Take ${i} is clipped.` }), filters: ['ND8'] })); // prettier-ignore
   const { rerender } = render(<FaultNotes faults={kind(2)} sessionId="s" />);
   expect(screen.queryByText(/more like this/)).toBeNull();
   rerender(<FaultNotes faults={kind(4)} sessionId="s" />);
   expect(screen.getByText('3 more like this')).toBeTruthy();
+  await userEvent.click(screen.getByRole('button', { name: '3 more like this' }));
   expect(screen.getByText('Take 3 is clipped.')).toBeTruthy();
 });
 

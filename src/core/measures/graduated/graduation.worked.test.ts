@@ -55,12 +55,12 @@ test('each half has a ±, and the figures their order', async () => {
     graduation!.midline,
     graduation!.transitionWidth,
   ]) {
-    expect(one.u95).toBeGreaterThan(0);
-    expect(one.u95).toBeLessThan(0.2);
+    expect(one!.u95).toBeGreaterThan(0);
+    expect(one!.u95).toBeLessThan(0.2);
   }
   expect(graduation!.clearStops.value).toBeLessThan(0.15);
   expect(graduation!.denseStops.value).toBeGreaterThan(2.8);
-  expect(graduation!.midline.value).toBeCloseTo(0.5, 1);
+  expect(graduation!.midline!.value).toBeCloseTo(0.5, 1);
 });
 
 test('without a picture of an even field there is no line to tell', async () => {

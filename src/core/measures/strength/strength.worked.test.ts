@@ -36,7 +36,7 @@ describe('a steady bench', () => {
     expect(density!.channels.r.value).toBeCloseTo(3.3, 2);
     expect(density!.channels.g.value).toBeCloseTo(3.05, 2);
     expect(density!.channels.b.value).toBeCloseTo(2.8, 2);
-    const { r, g, b } = density!.sensitivities;
+    const { r, g, b } = density!.sensitivities!;
     expect(r + g + b).toBeCloseTo(1, 9);
     // Shares of the luminance that is left: 0.2126 · 2^−3.3 and so on.
     const parts = [0.2126 * 2 ** -3.3, 0.7152 * 2 ** -3.05, 0.0722 * 2 ** -2.8];

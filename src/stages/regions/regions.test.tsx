@@ -1,0 +1,173 @@
+/** @jest-environment jsdom */
+/** Patches on their way: none is lost, whatever another does meanwhile. */
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
+import type { Rect } from '@/core/session/schema';
+import { choose, show } from '@/ui/testing/render';
+import { smallSession, viewOf } from '@/ui/testing/sessions';
+import { Regions } from './Regions';
+import { freeName } from './usePatches';
+import { asPatches } from './useProposals';
+
+type Placed = [session: string, scene: string, patch: string, rect: Rect | null, role: string];
+let placed: Placed[];
+let several: unknown[];
+let optics: unknown[];
+let answers: (() => Promise<unknown>)[];
+const answer = () => (answers.shift() ?? (() => Promise.resolve({ ok: true })))();
+jest.mock('@/server/patchActions', () => ({
+  placePatchAction: (...words: unknown[]) => (placed.push(words as Placed), answer()),
+  placePatchesAction: (...words: unknown[]) => (several.push(words), answer()),
+  editOpticsAction: (...words: unknown[]) => (optics.push(words), answer()),
+}));
+
+const STATISTICS = { mean: [66.8, 66.8, 66.8], noise: [1, 1, 1], pixels: 100, clipped: 0, black: 0 };
+let proposals: unknown;
+
+beforeEach(() => {
+  placed = [];
+  several = [];
+  optics = [];
+  answers = [];
+  proposals = { patches: [], missing: [] };
+  globalThis.fetch = jest.fn((address: string) =>
+    Promise.resolve({
+      ok: true,
+      json: () => Promise.resolve(String(address).includes('/proposals') ? proposals : STATISTICS),
+    }),
+  ) as never;
+  window.history.replaceState(null, '', '/');
+});
+const settle = () => act(() => new Promise((done) => setTimeout(done, 600)));
+const panel = () => within(screen.getByRole('complementary', { name: 'Patches' }));
+
+test('a patch is nudged by arrows and sent a moment later', async () => {
+  const { user } = show(<Regions view={viewOf()} />);
+  const patch = screen.getByRole('button', { name: /^Patch gray/ });
+  patch.focus();
+  await user.keyboard('{ArrowRight}{ArrowRight}');
+  await settle();
+  expect(placed).toHaveLength(1);
+  const [session, scene, id, rect, role] = placed[0];
+  expect([session, scene, id, role]).toEqual(['session-1', 'chart', 'gray', 'neutral']);
+  // Two pixels of 1200.
+  expect(rect!.x).toBeCloseTo(0.4 + 2 / 1200, 5);
+  expect(panel().getByText('Saved')).toBeTruthy();
+});
+
+test('two patches moved soon after each other are both sent', async () => {
+  const session = smallSession({
+    patches: ['gray', 'other'].map((id, i) => ({
+      id,
+      scene: 'chart',
+      role: 'neutral',
+      rect: { x: 0.1 + 0.4 * i, y: 0.1, width: 0.2, height: 0.2 },
+    })),
+  });
+  const { user } = show(<Regions view={viewOf(session)} />);
+  screen.getByRole('button', { name: /^Patch gray/ }).focus();
+  await user.keyboard('{ArrowDown}');
+  screen.getByRole('button', { name: /^Patch other/ }).focus();
+  await user.keyboard('{ArrowDown}');
+  await settle();
+  expect(placed.map(([, , id]) => id).sort()).toEqual(['gray', 'other']);
+});
+
+test('a refusal is told and the patch stays; the next change replaces it', async () => {
+  answers = [() => Promise.resolve({ ok: false, error: 'This can’t be read.' })];
+  const { user } = show(<Regions view={viewOf()} />);
+  screen.getByRole('button', { name: /^Patch gray/ }).focus();
+  await user.keyboard('{ArrowRight}');
+  await settle();
+  expect(panel().getByRole('alert').textContent).toBe('This can’t be read.');
+  await user.keyboard('{ArrowRight}');
+  await settle();
+  expect(panel().queryByRole('alert')).toBeNull();
+  expect(placed).toHaveLength(2);
+});
+
+test('added, given a role, removed', async () => {
+  const { user } = show(<Regions view={viewOf()} />);
+  await user.click(panel().getByRole('button', { name: 'Add a patch' }));
+  await choose(user, 'What gray-2 measures', 'edge: sharpness');
+  await settle();
+  expect(placed.at(-1)!.slice(2)).toEqual(['gray-2', { x: 0.42, y: 0.4, width: 0.16, height: 0.2 }, 'edge']);
+  await user.click(panel().getByRole('button', { name: 'Remove' }));
+  await settle();
+  expect(placed.at(-1)!.slice(2, 4)).toEqual(['gray-2', null]);
+  expect(screen.queryByRole('button', { name: /^Patch gray-2/ })).toBeNull();
+});
+
+test('drawn with the pointer on free ground', async () => {
+  show(<Regions view={viewOf(smallSession({ patches: [] }))} />);
+  const picture = screen.getByTestId('picture');
+  picture.getBoundingClientRect = () => ({ left: 0, top: 0, width: 1200, height: 800 }) as DOMRect;
+  const at = (x: number, y: number) => ({ clientX: x, clientY: y, pointerId: 1, button: 0 });
+  // jsdom has no pointer events; those of the mouse carry what is read.
+  const send = (type: string, where: object) =>
+    fireEvent(picture, Object.assign(new MouseEvent(type, { bubbles: true, ...where }), { pointerId: 1 }));
+  act(() => void send('pointerdown', at(300, 200)));
+  act(() => void send('pointermove', at(540, 360)));
+  act(() => void send('pointerup', at(540, 360)));
+  await settle();
+  expect(placed).toHaveLength(1);
+  const rect = placed[0][3]!;
+  expect(rect).toEqual({
+    x: expect.closeTo(0.25, 6),
+    y: expect.closeTo(0.25, 6),
+    width: expect.closeTo(0.2, 6),
+    height: expect.closeTo(0.2, 6),
+  });
+});
+
+describe('what is proposed', () => {
+  const PROPOSED = [
+    { id: 'gray', role: 'neutral', rect: { x: 0.4, y: 0.4, width: 0.1, height: 0.1 }, quality: 'good', reason: 'even' },
+    { id: 'edge', role: 'edge', rect: { x: 0.1, y: 0.1, width: 0.1, height: 0.1 }, quality: 'fair', reason: 'slanted' },
+  ];
+
+  test('is asked for where a scene has no patch, and taken by one key', async () => {
+    proposals = { patches: PROPOSED, missing: ['No even field was found.'] };
+    const { user } = show(<Regions view={viewOf(smallSession({ patches: [] }))} />);
+    await waitFor(() => expect(panel().getByRole('list', { name: 'Proposed places' })).toBeTruthy());
+    expect(panel().getByText('No even field was found.')).toBeTruthy();
+    await user.keyboard('a');
+    await settle();
+    expect(several).toHaveLength(1);
+    expect((several[0] as [string, { id: string }[]])[1].map((one) => one.id)).toEqual(['gray', 'edge']);
+    expect(panel().queryByRole('list', { name: 'Proposed places' })).toBeNull();
+  });
+
+  test('one alone, or none of them', async () => {
+    proposals = { patches: PROPOSED, missing: [] };
+    const { user } = show(<Regions view={viewOf(smallSession({ patches: [] }))} />);
+    await user.click(await panel().findByRole('button', { name: /^Take edge/ }));
+    await settle();
+    expect((several[0] as [string, { id: string }[]])[1].map((one) => one.id)).toEqual(['edge']);
+    await user.click(panel().getByRole('button', { name: 'None of them' }));
+    expect(panel().queryByRole('list', { name: 'Proposed places' })).toBeNull();
+  });
+
+  test('gets names that no patch has', () => {
+    const [patch] = asPatches(PROPOSED.slice(0, 1) as never, 'flat', smallSession().patches);
+    expect(patch).toEqual({ id: 'gray-2', scene: 'flat', role: 'neutral', rect: PROPOSED[0].rect });
+    expect(freeName([])).toBe('gray');
+    expect(freeName([...smallSession().patches, { ...smallSession().patches[0], id: 'gray-2' }])).toBe('gray-3');
+  });
+});
+
+test('scenes are tabs: each has its own patches', async () => {
+  const session = smallSession({
+    scenes: [
+      { id: 'chart', kind: 'chart' },
+      { id: 'water', kind: 'water' },
+    ],
+  });
+  const { user } = show(<Regions view={viewOf(session)} />);
+  screen.getByRole('tab', { name: 'chart' }).focus();
+  await user.keyboard('{ArrowRight}');
+  expect(screen.getByText(/no readable bare picture of this scene/)).toBeTruthy();
+  await choose(user, /What reflects/, 'water');
+  await user.type(screen.getByLabelText('Seen from its normal, °'), '52');
+  await settle();
+  expect(optics.at(-1)).toEqual(['session-1', 'water', expect.objectContaining({ surface: 'water', incidenceDegrees: 52 })]); // prettier-ignore
+});
