@@ -7,8 +7,11 @@ import type { PlanRig } from '@/core/sitting/planning/planRig';
 import { targetSeconds, type Target } from '@/core/sitting/planning/target';
 import type { PickKit, PickRig } from '@/server/pickList';
 
-/** `NaN` while a field is empty. */
-const amount = z.number().or(z.nan());
+/** `NaN` while a field is empty, which JSON writes as null. */
+const amount = z
+  .number()
+  .nullable()
+  .transform((value) => value ?? NaN);
 const askedSchema = z.object({
   kit: z.string(),
   rig: z.string(),
@@ -103,7 +106,7 @@ export function answerOf(asked: Asked, kit: PickKit | undefined, rig: PickRig | 
   const problem =
     'problem' in light
       ? light.problem
-      : !(wanted > 0) || !(asked.iso > 0) || !(fNumber > 0)
+      : !(wanted > 0 && Number.isFinite(wanted)) || !(asked.iso > 0) || !(fNumber > 0)
         ? 'Every setting is a number above 0.'
         : null;
   const common = { wanted, problem, rough: rough?.ev100 ?? null, fixed: limits.fixedAperture ? limits.widest : null };

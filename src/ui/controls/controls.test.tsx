@@ -261,7 +261,9 @@ test('a notice in the corner offers the way back, and goes when it was taken', a
   function Teller() {
     const tell = useTell();
     return (
-      <Button onClick={() => tell({ words: '“Foundry Set” is put away.', action: { words: 'Bring it back', run: back } })}>
+      <Button
+        onClick={() => tell({ words: '“Foundry Set” is put away.', action: { words: 'Bring it back', run: back } })}
+      >
         Put away
       </Button>
     );

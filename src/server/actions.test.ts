@@ -1,0 +1,347 @@
+/** What browsers ask of the server: read before anything is done, answered in sentences. */
+import { renewed } from '@/ui/testing/cache';
+import type { Patch } from '@/core/session/schema';
+import { smallSession } from '@/ui/testing/sessions';
+import { AskedError, attempt, idSchema, taken } from './asked';
+import { keepRoundAction, comparedAction } from './compareActions';
+import { keepBoundsAction, keepWeightsAction } from './judgeActions';
+import { editOpticsAction, placePatchAction, placePatchesAction } from './patchActions';
+import { freezeAction, keepReportAction, newReportAction, putReportAwayAction } from './reportActions';
+import { cancelAction, measureAction, putAwayAction } from './sessionActions';
+import { importKitsAction, keepKitAction, kitAction, putAwayFromShelfAction } from './shelfActions';
+import {
+  addFilesAction,
+  editTakesAction,
+  layAction,
+  moveFileAction,
+  noteRingAction,
+  restoreTakesAction,
+  type TakeEdit,
+} from './takeActions';
+
+type Json = Record<string, unknown>;
+let mockDocument: Json;
+let mockFiles: Map<string, string>;
+const mockCalls: [what: string, ...words: unknown[]][] = [];
+/** Notes what the store was asked; a declaration, since mocks are made before anything else. */
+function mockNote(what: string, answer?: unknown) {
+  return (...words: unknown[]) => {
+    mockCalls.push([what, ...words]);
+    return Promise.resolve(typeof answer === 'function' ? (answer as (...w: unknown[]) => unknown)(...words) : answer);
+  };
+}
+
+jest.mock('@/store', () => {
+  class NoSuchSession extends Error {
+    constructor(id: string) {
+      super(`There is no session ${id}.`);
+    }
+  }
+  class ShelfError extends Error {}
+  return {
+    NoSuchSession,
+    ShelfError,
+    editSession: async (id: string, change: (document: Json) => Json, files?: Map<string, string>) => {
+      if (id === 'gone') throw new NoSuchSession(id);
+      if (id === 'broken') throw new Error('ECONNREFUSED 127.0.0.1:3306');
+      mockDocument = change(structuredClone(mockDocument));
+      mockFiles = new Map([...mockFiles, ...(files ?? [])]);
+    },
+    loadSession: async (id: string) => {
+      if (id === 'gone') throw new NoSuchSession(id);
+      return { id, session: { ...mockDocument, title: `Bench ${id}` }, files: mockFiles };
+    },
+    clearInbox: mockNote('clear'),
+    deleteSession: mockNote('delete'),
+    restoreSession: mockNote('restore'),
+    writeSetting: mockNote('setting'),
+    writeKit: mockNote('kit', (kit: { name?: string }) => {
+      if (!kit?.name) throw new ShelfError('name: missing; expected a text.');
+      return { id: 'k', revision: 4 };
+    }),
+    writeRig: mockNote('rig', { id: 'r', revision: 1 }),
+    readKit: mockNote('read kit', { item: { name: 'Foundry Set' } }),
+    readRig: mockNote('read rig', null),
+    putKitAway: mockNote('kit away'),
+    putRigAway: mockNote('rig away'),
+    listSessions: mockNote('list', []),
+    writeReport: mockNote('report', { id: 'p', revision: 2 }),
+    readReport: mockNote('read report', null),
+    freezeReport: mockNote('freeze', { number: 1 }),
+    putReportAway: mockNote('report away'),
+  };
+});
+jest.mock('@/jobs/queue', () => ({ requestMeasure: mockNote('measure'), requestCancel: mockNote('cancel') }));
+jest.mock('./footage', () => ({ layOnSession: mockNote('lay', { laid: [], files: [], clockOffsetSeconds: null }) }));
+jest.mock('./reportFigures', () => ({ reportFigures: async () => ({ sessions: [] }) }));
+jest.mock('./compare', () => ({ comparedSession: mockNote('compare', { id: 'x' }) }));
+
+const takes = () => mockDocument.takes as Json[];
+const patches = () => mockDocument.patches as Json[];
+let logged: jest.SpyInstance;
+beforeEach(() => {
+  mockDocument = structuredClone(smallSession()) as unknown as Json;
+  mockFiles = new Map();
+  mockCalls.length = 0;
+  renewed.length = 0;
+  logged = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+});
+afterEach(() => logged.mockRestore());
+
+describe('what is asked', () => {
+  test('is read by its schema; the first problem is told with where it lies', () => {
+    expect(taken(idSchema, 'abc')).toBe('abc');
+    expect(() => taken(idSchema, 7)).toThrow(AskedError);
+    expect(() => taken(idSchema, '')).toThrow(/^This can’t be read: .*\.$/);
+  });
+
+  test('errors for people are answered, others go to the log', async () => {
+    expect(await attempt(async () => ({ id: 'x' }))).toEqual({ ok: true, id: 'x' });
+    expect(await attempt(async () => undefined)).toEqual({ ok: true });
+    const refused = await attempt(async () => {
+      throw new AskedError('Choose a session.');
+    });
+    expect(refused).toEqual({ ok: false, error: 'Choose a session.' });
+    expect(logged).not.toHaveBeenCalled();
+    const broken = await attempt(async () => {
+      throw new Error('ECONNREFUSED 127.0.0.1:3306');
+    });
+    expect(broken).toEqual({ ok: false, error: expect.stringContaining('Nothing was changed') });
+    expect(JSON.stringify(broken)).not.toContain('ECONNREFUSED');
+    expect(logged).toHaveBeenCalledTimes(1);
+  });
+});
+
+/** Every action, asked for nonsense: a sentence, nothing done, nothing in the log. */
+describe.each<[string, (nonsense: never) => Promise<{ ok: boolean; error?: string }>]>([
+  ['measure', (x) => measureAction(x)],
+  ['cancel', (x) => cancelAction(x)],
+  ['put away', (x) => putAwayAction(x, true)],
+  ['put away, how', (x) => putAwayAction('s', x)],
+  ['place a patch', (x) => placePatchAction('s', x, 'gray', null)],
+  ['place a patch, where', (x) => placePatchAction('s', 'chart', 'gray', x)],
+  ['place patches', (x) => placePatchesAction('s', x)],
+  ['optics', (x) => editOpticsAction('s', x, {})],
+  ['edit takes', (x) => editTakesAction('s', x)],
+  ['ring', (x) => noteRingAction('s', x, 30)],
+  ['move', (x) => moveFileAction('s', 'a.png', x)],
+  ['move, which', (x) => moveFileAction('s', x, { take: null, filter: null, scene: 'chart' })],
+  ['add', (x) => addFilesAction('s', x)],
+  ['restore', (x) => restoreTakesAction('s', x)],
+  ['lay', (x) => layAction('s', x)],
+  ['shelf', (x) => putAwayFromShelfAction('kit', x, true)],
+  ['shelf, what', (x) => putAwayFromShelfAction(x, 'k', true)],
+  ['kit’s place', (x) => keepKitAction({ name: 'Set' }, x)],
+  ['bounds', (x) => keepBoundsAction(x)],
+  ['weights', (x) => keepWeightsAction(x)],
+  ['report’s place', (x) => keepReportAction({} as never, x)],
+  ['new report', (x) => newReportAction(x)],
+  ['freeze', (x) => freezeAction(x)],
+  ['report away', (x) => putReportAwayAction(x, true)],
+  ['round', (x) => keepRoundAction('s', x)],
+])('%s', (_, act) => {
+  test.each([[{ a: 1 }], [['']], [-1.5]])('of %j', async (nonsense) => {
+    const before = structuredClone(mockDocument);
+    const answer = await act(nonsense as never);
+    expect(answer).toEqual({ ok: false, error: expect.stringMatching(/^This can’t be read: .+\.$/) });
+    expect(mockDocument).toEqual(before);
+    expect(logged).not.toHaveBeenCalled();
+  });
+});
+
+describe('sessions', () => {
+  test('measured, cancelled, put away and brought back', async () => {
+    expect(await measureAction('s')).toEqual({ ok: true });
+    expect(await cancelAction(7)).toEqual({ ok: true });
+    await putAwayAction('s', true);
+    await putAwayAction('s', false);
+    expect(mockCalls).toEqual([
+      ['measure', 's'],
+      ['cancel', 7],
+      ['delete', 's'],
+      ['restore', 's'],
+    ]);
+  });
+
+  test('one that is gone says so; a server in trouble tells nothing of itself', async () => {
+    expect(await placePatchesAction('gone', [])).toEqual({ ok: false, error: 'There is no session gone.' });
+    const answer = await placePatchesAction('broken', []);
+    expect(answer).toMatchObject({ ok: false });
+    expect(JSON.stringify(answer)).not.toMatch(/ECONN|127/);
+  });
+});
+
+describe('patches', () => {
+  const rect = { x: 0.1, y: 0.2, width: 0.3, height: 0.4 };
+
+  test('placed anew, made, removed', async () => {
+    await placePatchAction('s', 'chart', 'gray', rect, 'color');
+    expect(patches()).toEqual([expect.objectContaining({ id: 'gray', role: 'color', rect })]);
+    await placePatchAction('s', 'chart', 'edge', rect, 'edge');
+    expect(patches().map((one) => one.id)).toEqual(['gray', 'edge']);
+    await placePatchAction('s', 'chart', 'gray', null);
+    expect(patches().map((one) => one.id)).toEqual(['edge']);
+    expect(renewed).toContain('/sessions/s');
+  });
+
+  test('several at once: known ones move, others come', async () => {
+    const several: Patch[] = [
+      { id: 'gray', scene: 'chart', role: 'neutral', rect },
+      { id: 'field', scene: 'chart', role: 'field', rect },
+    ];
+    await placePatchesAction('s', several);
+    expect(patches().map((one) => one.id)).toEqual(['gray', 'field']);
+    expect(patches()[0].rect).toEqual(rect);
+  });
+
+  test('a rectangle outside the picture is refused', async () => {
+    const answer = await placePatchAction('s', 'chart', 'gray', { ...rect, x: 1.5 });
+    expect(answer).toMatchObject({ ok: false, error: expect.stringContaining('rect: x') });
+  });
+
+  test('what is known of the light is kept, and forgotten with null', async () => {
+    await editOpticsAction('s', 'chart', { surface: 'water', incidenceDegrees: 52 });
+    await editOpticsAction('s', 'chart', { surface: null });
+    expect((mockDocument.scenes as Json[])[0].optics).toEqual({ incidenceDegrees: 52 });
+    const wrong = await editOpticsAction('s', 'chart', { incidenceDegrees: 400 });
+    expect(wrong).toMatchObject({ ok: false, error: expect.stringContaining('incidenceDegrees') });
+  });
+});
+
+describe('takes', () => {
+  const edit = (id: string, more: Partial<TakeEdit> = {}): TakeEdit => ({
+    id,
+    filter: 'nd4',
+    shutter: '1/500',
+    iso: '100',
+    fNumber: '2.8',
+    ...more,
+  });
+
+  test('what is typed replaces, what is emptied goes, the rest stays', async () => {
+    await editTakesAction('s', [edit('nd4', { iso: '', shutter: '1/1000', ringDegrees: '30,5', mark: '' })]);
+    const take = takes().find((one) => one.id === 'nd4')!;
+    expect(take.exposure).toEqual({ shutter: '1/1000', fNumber: 2.8 });
+    expect(take.setting).toEqual({ ringDegrees: 30.5 });
+    expect(takes()).toHaveLength(4);
+    await editTakesAction('s', [edit('nd4', { ringDegrees: '' })]);
+    expect(takes().find((one) => one.id === 'nd4')).not.toHaveProperty('setting');
+  });
+
+  test('a ring’s angle is noted beside what else is set', async () => {
+    takes()[1].setting = { mark: 2 };
+    await noteRingAction('s', 'nd4', 30);
+    expect(takes()[1].setting).toEqual({ mark: 2, ringDegrees: 30 });
+  });
+
+  test('a file moves to a new take of that filter; an emptied one goes; the change can be taken back', async () => {
+    const moved = await moveFileAction('s', 'nd8.png', { take: null, filter: 'nd4', scene: 'chart' });
+    expect(takes().map((one) => one.id)).toEqual(['bare-1', 'nd4', 'bare-2', 'chart-nd4']);
+    expect(takes().at(-1)).toMatchObject({ filter: 'nd4', files: ['nd8.png'], exposure: { shutter: '1/250' } });
+    expect(moved).toMatchObject({ ok: true });
+    await restoreTakesAction('s', (moved as { before: unknown[] }).before);
+    expect(takes().map((one) => one.id)).toEqual(['bare-1', 'nd4', 'nd8', 'bare-2']);
+  });
+
+  test('a file moves onto a take that is there; to where it lies already nothing happens', async () => {
+    await moveFileAction('s', 'nd8.png', { take: 'nd4', filter: 'nd4', scene: 'chart' });
+    expect(takes().find((one) => one.id === 'nd4')!.files).toEqual(['nd4.png', 'nd8.png']);
+    const before = structuredClone(takes());
+    await moveFileAction('s', 'nd4.png', { take: 'nd4', filter: 'nd4', scene: 'chart' });
+    expect(takes()).toEqual(before);
+  });
+
+  test('added files lie together on one new take, under names of their own', async () => {
+    mockFiles.set('a.png', '1'.repeat(64));
+    const to = { take: null, filter: 'nd8', scene: 'chart' };
+    const answer = await addFilesAction('s', [
+      { path: 'a.png', sha256: '2'.repeat(64), to },
+      { path: 'b.png', sha256: '3'.repeat(64), to },
+    ]);
+    expect(answer).toMatchObject({ ok: true });
+    expect(takes().at(-1)).toMatchObject({ id: 'chart-nd8', files: ['a-2.png', 'b.png'] });
+    expect(mockFiles.get('a-2.png')).toBe('2'.repeat(64));
+    expect(mockCalls.find(([what]) => what === 'clear')![1]).toEqual(['2'.repeat(64), '3'.repeat(64)]);
+  });
+
+  test('a clip with its telemetry is a take by itself', async () => {
+    const to = { take: null, filter: null, scene: 'chart' };
+    const clip = (n: number) => ({ path: `c${n}.mp4`, sha256: `${n}`.repeat(64), to, telemetry: { path: `c${n}.srt`, sha256: `${n + 4}`.repeat(64) } }); // prettier-ignore
+    await addFilesAction('s', [clip(1), clip(2)]);
+    expect(takes().slice(-2).map((one) => [one.id, one.telemetry])).toEqual([
+      ['chart-bare', 'c1.srt'],
+      ['chart-bare-2', 'c2.srt'],
+    ]); // prettier-ignore
+  });
+
+  test('into a session that is gone nothing is added', async () => {
+    const answer = await addFilesAction('gone', []);
+    expect(answer).toEqual({ ok: false, error: 'There is no session gone.' });
+  });
+});
+
+describe('the shelf', () => {
+  test('a kit is kept; what it must be the shelf says', async () => {
+    expect(await keepKitAction({ name: 'Set' })).toEqual({ ok: true, id: 'k', revision: 4 });
+    expect(await keepKitAction({})).toEqual({ ok: false, error: 'name: missing; expected a text.' });
+    expect(await kitAction('k')).toEqual({ name: 'Foundry Set' });
+    await putAwayFromShelfAction('rig', 'r', true);
+    expect(mockCalls.at(-1)).toEqual(['rig away', 'r', true]);
+  });
+
+  test.each([
+    ['kit,filter,label\nSet,ND4,ND4\nSet,ND8,ND8', 1, 2],
+    ['{"kits":[{"name":"One","filters":[]},{"name":"Two","filters":[{"id":"a"}]}]}', 2, 1],
+    ['{"kit":{"name":"One","filters":[]}}', 1, 0],
+    ['{"name":"One","filters":[]}', 1, 0],
+  ])('files are taken in: %s', async (text, kits, filters) => {
+    expect(await importKitsAction(text)).toMatchObject({ kits, filters });
+  });
+
+  test.each([
+    ['{"kits": [', /looks like JSON/],
+    ['{"title":"x"}', /no kits in this file/],
+    [`${'x'.repeat(5_000_001)}`, /too large/],
+    [7 as never, /no text/],
+  ])('what can’t be read is told: %#', async (text, words) => {
+    const { kits, problems } = await importKitsAction(text);
+    expect(kits).toBe(0);
+    expect(problems.join(' ')).toMatch(words);
+  });
+
+  test('of many problems the first are told', async () => {
+    const many = { kits: Array.from({ length: 40 }, () => ({ filters: [] })) };
+    const { problems } = await importKitsAction(JSON.stringify(many));
+    expect(problems).toHaveLength(21);
+    expect(problems.at(-1)).toBe('and 20 more.');
+  });
+});
+
+describe('reports, rounds and settings', () => {
+  test('a report of sessions is named by them', async () => {
+    expect(await newReportAction(['a', 'b'])).toEqual({ ok: true, id: 'p', revision: 2 });
+    expect(mockCalls.at(-1)).toEqual(['report', { title: 'Bench a and Bench b', sessions: ['a', 'b'] }]);
+    expect(await newReportAction([])).toMatchObject({ ok: false, error: expect.stringContaining('Choose a session') });
+  });
+
+  test('one that is gone can’t be frozen', async () => {
+    expect(await freezeAction('p')).toEqual({ ok: false, error: 'There is no such report any more.' });
+  });
+
+  test('a round is kept with those before', async () => {
+    const round = { seed: 'x', files: ['a', 'b'], votes: { neutral: 0, sharpest: null, ranks: [1, 0] } };
+    await keepRoundAction('s', round);
+    const answer = await keepRoundAction('s', round);
+    expect(answer).toMatchObject({ ok: true, rounds: [round, round] });
+    expect(mockDocument.blindRounds).toHaveLength(2);
+  });
+
+  test('another session’s pictures', async () => {
+    expect(await comparedAction('x')).toEqual({ id: 'x' });
+  });
+
+  test('the usual bounds are no bounds', async () => {
+    expect(await keepBoundsAction(null)).toEqual({ ok: true });
+    expect(mockCalls.at(-1)).toEqual(['setting', 'bands', null]);
+  });
+});

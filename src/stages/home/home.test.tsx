@@ -1,0 +1,68 @@
+/** @jest-environment jsdom */
+/** The list of sessions: what comes next for each, and what is put away. */
+import { screen, waitFor, within } from '@testing-library/react';
+import { show } from '@/ui/testing/render';
+import { Home, type HomeSession } from './Home';
+
+let asked: unknown[];
+let answer: () => Promise<unknown>;
+jest.mock('@/server/sessionActions', () => ({
+  putAwayAction: (...words: unknown[]) => (asked.push(words), answer()),
+}));
+beforeEach(() => {
+  asked = [];
+  answer = () => Promise.resolve({ ok: true });
+});
+const session = (id: string, more: Partial<HomeSession> = {}): HomeSession => ({
+  id,
+  title: `Bench ${id}`,
+  takes: 4,
+  filters: 2,
+  createdAt: '2026-05-14T09:00:00Z',
+  beads: [],
+  measured: false,
+  finding: null,
+  placed: true,
+  ...more,
+});
+
+test.each([
+  [{ measured: true, finding: 'ND8 is true.' }, 'Read the verdict', 'verdict'],
+  [{ takes: 0 }, 'Shoot the plan', 'plan'],
+  [{ placed: false }, 'Place the patch', 'regions'],
+  [{}, 'Measure', 'measure'],
+])('the next step of %j is “%s”', (more, words, path) => {
+  show(<Home sessions={[session('a', more)]} more={0} />);
+  const row = within(screen.getByRole('listitem'));
+  expect(row.getByRole('link', { name: words }).getAttribute('href')).toBe(`/sessions/a/${path}`);
+  expect(row.getByText(new RegExp(more.finding ?? 'Not measured yet'))).toBeTruthy();
+});
+
+test('put away, told with a way back; brought back by it', async () => {
+  const { user } = show(<Home sessions={[session('a')]} more={0} />);
+  await user.click(screen.getByRole('button', { name: 'Put “Bench a” away' }));
+  await waitFor(() =>
+    expect(screen.getAllByText(/“Bench a” is put away and kept for a week/).length).toBeGreaterThan(0),
+  );
+  await user.click(screen.getByRole('button', { name: 'Bring it back' }));
+  expect(asked).toEqual([
+    ['a', true],
+    ['a', false],
+  ]);
+});
+
+test('a refusal is told', async () => {
+  answer = () => Promise.resolve({ ok: false, error: 'There is no session a.' });
+  const { user } = show(<Home sessions={[session('a')]} more={0} />);
+  await user.click(screen.getByRole('button', { name: 'Put “Bench a” away' }));
+  await waitFor(() => expect(screen.getAllByText('There is no session a.').length).toBeGreaterThan(0));
+});
+
+test('an empty list says how one begins; a long one what it leaves out', () => {
+  const { unmount } = show(<Home sessions={[]} more={0} />);
+  expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('No sessions yet');
+  expect(screen.getByText(/glade demo/)).toBeTruthy();
+  unmount();
+  show(<Home sessions={[session('a')]} more={12} />);
+  expect(screen.getByText('12 older sessions are not shown.')).toBeTruthy();
+});

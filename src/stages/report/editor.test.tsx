@@ -1,0 +1,127 @@
+/** @jest-environment jsdom */
+/** A report being written: texts kept as they are typed, versions frozen, links made and taken back. */
+import { act, screen, waitFor } from '@testing-library/react';
+import { reportSchema } from '@/core/exports/report';
+import { forgetWays, went } from '@/ui/testing/navigation';
+import { choose, show } from '@/ui/testing/render';
+import { ReportEditor } from './ReportEditor';
+import { ReportList } from './ReportList';
+
+let asked: [string, ...unknown[]][];
+let answers: Record<string, () => Promise<unknown>>;
+const act2 = (what: string, fallback: unknown) => {
+  return (...words: unknown[]) => {
+    asked.push([what, ...words]);
+    return (answers[what] ?? (() => Promise.resolve(fallback)))();
+  };
+};
+jest.mock('@/server/reportActions', () => ({
+  keepReportAction: (...words: unknown[]) => act2('keep', { ok: true, id: 'p', revision: 2 })(...words),
+  freezeAction: (...words: unknown[]) => act2('freeze', { ok: true, number: 3 })(...words),
+  newLinkAction: () => act2('link', 'f'.repeat(32))(),
+  newReportAction: (...words: unknown[]) => act2('new', { ok: true, id: 'made', revision: 1 })(...words),
+  putReportAwayAction: (...words: unknown[]) => act2('away', { ok: true })(...words),
+}));
+beforeEach(() => {
+  asked = [];
+  answers = {};
+  forgetWays();
+});
+const settle = () => act(() => new Promise((done) => setTimeout(done, 650)));
+const SESSIONS = [
+  { id: 'a', title: 'First sitting' },
+  { id: 'b', title: 'Second sitting' },
+];
+const REPORT = reportSchema.parse({ title: 'Is the set what it says?', sessions: ['a'] });
+const draw = () =>
+  show(
+    <ReportEditor
+      id="p"
+      first={REPORT}
+      revision={1}
+      versions={[{ number: 1, hash: 'abcdef0123456789', frozenAt: '2026-05-14T12:00:00Z' }]}
+      sessions={SESSIONS}
+    />,
+  );
+const lastKept = () => asked.filter(([what]) => what === 'keep').at(-1)![1] as typeof REPORT;
+
+test('texts, sessions and paper are kept together', async () => {
+  const { user } = draw();
+  await user.type(screen.getByLabelText('Title'), ' Really');
+  await user.click(screen.getByRole('checkbox', { name: 'Second sitting' }));
+  await choose(user, /Paper/, 'Letter');
+  await settle();
+  expect(lastKept()).toMatchObject({ title: 'Is the set what it says? Really', sessions: ['a', 'b'], paper: 'Letter' });
+  expect(screen.getByText('Saved')).toBeTruthy();
+});
+
+test('the last session stays', () => {
+  draw();
+  expect(screen.getByRole('checkbox', { name: 'First sitting' })).toHaveProperty('disabled', true);
+});
+
+test('freezing keeps first what was typed, and tells the number; a refusal is told', async () => {
+  const { user } = draw();
+  await user.type(screen.getByLabelText('Title'), '!');
+  await user.click(screen.getByRole('button', { name: 'Freeze a version' }));
+  await waitFor(() => expect(screen.getByText('Version 3 is frozen.')).toBeTruthy());
+  expect(asked.map(([what]) => what)).toEqual(['keep', 'freeze']);
+  expect(went.refreshed).toBe(1);
+  answers.freeze = () => Promise.resolve({ ok: false, error: 'None of its sessions is measured.' });
+  await user.click(screen.getByRole('button', { name: 'Freeze a version' }));
+  await waitFor(() => expect(screen.getByText('None of its sessions is measured.')).toBeTruthy());
+});
+
+test('a link is made and taken back', async () => {
+  const { user } = draw();
+  await user.click(screen.getByRole('button', { name: 'Make a link' }));
+  const link = await screen.findByRole('link', { name: 'read-only link' });
+  expect(link.getAttribute('href')).toBe(`/r/${'f'.repeat(32)}`);
+  await settle();
+  expect(lastKept().link).toBe('f'.repeat(32));
+  await user.click(screen.getByRole('button', { name: 'take it back' }));
+  await settle();
+  expect(lastKept().link).toBeNull();
+});
+
+test('a frozen version is shown, and what is taken away is of it', async () => {
+  const { user } = draw();
+  const page = () => screen.getByTitle('The report').getAttribute('src');
+  expect(page()).toBe('/api/reports/p/page');
+  await choose(user, 'Shown', 'version 1, 2026-05-14, abcdef01');
+  expect(page()).toBe('/api/reports/p/page?version=1');
+  expect(screen.getByRole('link', { name: 'PDF' }).getAttribute('href')).toBe('/api/reports/p/pdf?version=1');
+  expect(screen.getByRole('link', { name: 'HTML' }).getAttribute('href')).toBe('/api/reports/p/page?version=1&save');
+});
+
+describe('all reports', () => {
+  const listed = [{ id: 'p', title: 'Is the set what it says?', sessions: 2, changed: '2026-05-14T12:00:00Z' }];
+
+  test('a new one of chosen sessions', async () => {
+    const { user } = show(<ReportList reports={listed} sessions={SESSIONS} first="b" />);
+    await user.click(screen.getByRole('checkbox', { name: 'First sitting' }));
+    await user.click(screen.getByRole('button', { name: 'Begin the report' }));
+    expect(asked).toEqual([['new', ['a', 'b']]]);
+    await waitFor(() => expect(went.pushed).toEqual(['/reports/made']));
+  });
+
+  test('none without a session; a refusal is told', async () => {
+    answers.new = () => Promise.reject(new TypeError('Failed to fetch'));
+    const { user } = show(<ReportList reports={[]} sessions={SESSIONS} first={null} />);
+    const begin = screen.getByRole('button', { name: 'Begin the report' });
+    expect(begin).toHaveProperty('disabled', true);
+    await user.click(screen.getByRole('checkbox', { name: 'First sitting' }));
+    await user.click(begin);
+    await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('no line to the server'));
+  });
+
+  test('put away with a way back', async () => {
+    const { user } = show(<ReportList reports={listed} sessions={[]} first={null} />);
+    await user.click(screen.getByRole('button', { name: /^Put “Is the set/ }));
+    await user.click(await screen.findByRole('button', { name: 'Bring it back' }));
+    expect(asked).toEqual([
+      ['away', 'p', true],
+      ['away', 'p', false],
+    ]);
+  });
+});
