@@ -13,7 +13,7 @@ module.exports = {
       comment:
         'The core knows nothing of files, database, framework or interface; zod, a few numeric libraries and a limit of concurrency are all it takes.',
       severity: 'error',
-      from: { path: '^src/core', pathNot: '\\.test\\.tsx?$' },
+      from: { path: '^src/core', pathNot: ['\\.test\\.tsx?$', '^src/core/testing/'] },
       to: {
         pathNot: ['^src/core', '^node_modules/(zod|fft\\.js|astronomy-engine|d3-array|p-limit|@stdlib)/'],
       },
@@ -60,7 +60,7 @@ module.exports = {
       name: 'expected-is-for-tests',
       comment: 'Truths are no part of the product.',
       severity: 'error',
-      from: { path: '^src/', pathNot: ['\\.test\\.tsx?$', '^src/simulator/expected/'] },
+      from: { path: '^src/', pathNot: ['\\.test\\.tsx?$', '^src/simulator/expected/', '^src/core/testing/'] },
       to: { path: '^src/simulator/expected/' },
     },
     {

@@ -47,7 +47,7 @@ const MOST_SPAN = 10;
 /** Stops at which a bead stands: what was found, the middle of its span or of its label. */
 function placeOf({ found, span, labelStops, labelSpan }: LadderBead): number | null {
   if (found) return found.value;
-  if (span) return span.halves ? span.high : (span.low + span.high) / 2;
+  if (span) return span.halves ? span.high : (span.low + Math.min(Math.max(span.low, MOST_SPAN), span.high)) / 2;
   return labelStops ?? (labelSpan ? (labelSpan[0] + labelSpan[1]) / 2 : null);
 }
 

@@ -1,6 +1,6 @@
 /** Casts of small sessions, against another color library's figures. */
 import { converter, differenceCiede2000 } from 'culori';
-import { plainFilter, smallBench, work, type Worked } from '@/simulator/worked';
+import { plainFilter, smallBench, work, type Worked } from '@/core/testing/worked';
 
 const WARM: [number, number, number] = [2.9, 3, 3.12];
 const COOL: [number, number, number] = [2.22, 2.1, 2.02];

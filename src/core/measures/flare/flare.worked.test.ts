@@ -1,5 +1,5 @@
 /** Veil and ghosts of small sessions before a lamp. */
-import { plainFilter, smallBench, work } from '@/simulator/worked';
+import { plainFilter, smallBench, work } from '@/core/testing/worked';
 
 const lamp = (more: Parameters<typeof plainFilter>[2] = {}) =>
   smallBench({

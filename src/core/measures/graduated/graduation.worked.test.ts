@@ -1,5 +1,5 @@
 /** A graduated filter on small sessions: both halves, and the line between them as it was drawn. */
-import { plainFilter, smallBench, work } from '@/simulator/worked';
+import { plainFilter, smallBench, work } from '@/core/testing/worked';
 import type { TrueFilter } from '@/simulator/truth';
 
 const grad = (more: Partial<NonNullable<TrueFilter['graduation']>> = {}): TrueFilter =>

@@ -1,6 +1,6 @@
 /** Polarizers on small sessions: the ring sweep, glare, sky, and what is asked about. */
 import { expectedCut, expectedSweep } from '@/simulator/expected/polarizer';
-import { plainFilter, smallBench, work, type Worked } from '@/simulator/worked';
+import { plainFilter, smallBench, work, type Worked } from '@/core/testing/worked';
 import type { BenchPlan, TrueFilter } from '@/simulator/truth';
 
 const SEVEN = [5, 31, 57, 83, 109, 135, 161];

@@ -1,5 +1,5 @@
 /** Corners and hot spots of small sessions before an even wall. */
-import { plainFilter, smallBench, work, type Worked } from '@/simulator/worked';
+import { plainFilter, smallBench, work, type Worked } from '@/core/testing/worked';
 
 const wall = smallBench({
   width: 300,

@@ -1,6 +1,6 @@
 /** Sharpness kept on small charts: closed forms of Gaussian blurs. */
 import { expectedMtf50 } from '@/simulator/expected/sharpness';
-import { plainFilter, smallBench, work, type Worked } from '@/simulator/worked';
+import { plainFilter, smallBench, work, type Worked } from '@/core/testing/worked';
 
 /** Blurs are drawn in pixels of a frame 1200 wide. */
 const WIDTH = 600;

@@ -1,6 +1,6 @@
 /** Strengths of small sessions: what is found lies at the truth, and each line of the ± is what it is reckoned from. */
 import { expectedLuminousStops } from '@/simulator/expected/color';
-import { noiseOfLevel, plainFilter, smallBench, work, type Worked } from '@/simulator/worked';
+import { noiseOfLevel, plainFilter, smallBench, work, type Worked } from '@/core/testing/worked';
 import type { BudgetLine } from '../../session/readings';
 
 const GRAY = 0.45;

@@ -1,5 +1,5 @@
 /** A variable filter mark by mark, on small sessions before an even wall. */
-import { plainFilter, smallBench, work, type Worked } from '@/simulator/worked';
+import { plainFilter, smallBench, work, type Worked } from '@/core/testing/worked';
 import type { TrueFilter } from '@/simulator/truth';
 
 const MARKS = [

@@ -1,10 +1,10 @@
 /** Small sessions for tests: drawn, shot and measured in the time of a few frames, with what they should show beside what was found. */
-import { measureSession } from '@/core/measure';
-import type { FilterReadings, Readings } from '@/core/session/readings';
-import type { Session } from '@/core/session/schema';
-import { compareWithTruth, type Compared, type Comparison } from './expected/compare';
-import { simulateSession } from './session';
-import type { BenchPlan, TrueFilter } from './truth';
+import { measureSession } from '../measure';
+import type { FilterReadings, Readings } from '../session/readings';
+import type { Session } from '../session/schema';
+import { compareWithTruth, type Compared, type Comparison } from '@/simulator/expected/compare';
+import { simulateSession } from '@/simulator/session';
+import type { BenchPlan, TrueFilter } from '@/simulator/truth';
 
 const OPTIONS = { createdAt: '2026-05-14T12:00:00Z', generator: 'test' };
 
