@@ -5,8 +5,11 @@ const text = z.string().max(20_000).default('');
 
 export const reportSchema = z.looseObject({
   title: z.string().min(1, 'Give the report a title.').max(300),
-  /** Sessions whose figures it shows, by id. */
-  sessions: z.array(z.string()).min(1, 'Choose a session at least.').max(40),
+  sessions: z
+    .array(z.string())
+    .min(1, 'Choose a session at least.')
+    .max(40)
+    .describe('Sessions whose figures it shows, by id.'),
   question: text,
   disclosure: text,
   method: text,

@@ -5,14 +5,13 @@ export const readingSchema = z.looseObject({ value: z.number(), u95: z.number().
 
 export const budgetLineSchema = z.looseObject({
   source: z.string(),
-  /** Standard uncertainty in the unit of the figure. */
-  u: z.number().nonnegative(),
-  /** Share of the variance, 0–1. */
-  share: z.number(),
-  /** Effective degrees of freedom; null where there is no end to them. */
-  degreesOfFreedom: z.number().nullable(),
-  /** Standard uncertainty of R, G, B that this line comes from, for figures of three channels, in stops. */
-  channels: z.array(z.number()).optional(),
+  u: z.number().nonnegative().describe('Standard uncertainty in the unit of the figure.'),
+  share: z.number().describe('Share of the variance, 0–1.'),
+  degreesOfFreedom: z.number().nullable().describe('Effective degrees of freedom; null where there is no end to them.'),
+  channels: z
+    .array(z.number())
+    .optional()
+    .describe('Standard uncertainty of R, G, B that this line comes from, for figures of three channels, in stops.'),
 });
 
 export const faultSchema = z.looseObject({
@@ -20,8 +19,7 @@ export const faultSchema = z.looseObject({
   severity: z.enum(['info', 'warning', 'error']),
   takes: z.array(z.string()),
   message: z.string(),
-  /** What to shoot or do again. */
-  remedy: z.string().optional(),
+  remedy: z.string().optional().describe('What to shoot or do again.'),
 });
 
 const density = z.looseObject({
@@ -31,12 +29,16 @@ const density = z.looseObject({
   actsLike: z.looseObject({ ndFactor: z.number() }).optional(),
   byScene: z.array(z.looseObject({ scene: z.string(), role: z.string(), patch: z.string(), stops: readingSchema })),
   budget: z.array(budgetLineSchema),
-  /** Change of the luminous stops for one stop of R, G, B: the sensitivity coefficients of the budget. */
-  sensitivities: z.object({ r: z.number(), g: z.number(), b: z.number() }).optional(),
-  /** Effective degrees of freedom (Welch–Satterthwaite); null where there is no end to them. */
-  degreesOfFreedom: z.number().nullable().optional(),
-  /** What most of the ± comes from and what would make it smaller. */
-  advice: z.string().optional(),
+  sensitivities: z
+    .object({ r: z.number(), g: z.number(), b: z.number() })
+    .optional()
+    .describe('Change of the luminous stops for one stop of R, G, B: the sensitivity coefficients of the budget.'),
+  degreesOfFreedom: z
+    .number()
+    .nullable()
+    .optional()
+    .describe('Effective degrees of freedom (Welch–Satterthwaite); null where there is no end to them.'),
+  advice: z.string().optional().describe('What most of the ± comes from and what would make it smaller.'),
 });
 
 export const CAST_DIRECTIONS = ['neutral', 'warm', 'red', 'magenta', 'violet', 'cool', 'cyan', 'green'] as const;
@@ -62,70 +64,68 @@ const placeInPicture = z.object({
 const sharpness = z.looseObject({
   patch: z.string(),
   scene: z.string(),
-  /** Ratio of the filtered to the bare: of MTF50, or of the MTFs at `atFrequency`. */
-  retained: readingSchema,
-  /** Cycles/pixel; of an ordinary scene, which has no edge to tell an MTF50 by. */
-  atFrequency: z.number().optional(),
-  /** Of an edge: cycles/pixel. */
-  baselineMtf50: readingSchema.optional(),
+  retained: readingSchema.describe('Ratio of the filtered to the bare: of MTF50, or of the MTFs at `atFrequency`.'),
+  atFrequency: z
+    .number()
+    .optional()
+    .describe('Cycles/pixel; of an ordinary scene, which has no edge to tell an MTF50 by.'),
+  baselineMtf50: readingSchema.optional().describe('Of an edge: cycles/pixel.'),
   mtf50: readingSchema.optional(),
   mtf20: z.object({ bare: z.number(), filtered: z.number() }).optional(),
-  /** Of an edge: responses at 0, 1/64, … 1 cycles/pixel. */
-  curves: z.object({ bare: curve, filtered: curve }).optional(),
+  curves: z
+    .object({ bare: curve, filtered: curve })
+    .optional()
+    .describe('Of an edge: responses at 0, 1/64, … 1 cycles/pixel.'),
   angleDegrees: z.number().optional(),
   region: z.enum(['center', 'corner']).optional(),
-  /** Which way the edge runs; it measures blur across itself. */
-  runs: z.enum(['upright', 'level']).optional(),
+  runs: z.enum(['upright', 'level']).optional().describe('Which way the edge runs; it measures blur across itself.'),
   budget: z.array(budgetLineSchema).optional(),
-  /** Where the edge lies in a picture of each kind, pixels of the upright frame. */
-  pictures: z.object({ bare: placeInPicture, filtered: placeInPicture }).optional(),
+  pictures: z
+    .object({ bare: placeInPicture, filtered: placeInPicture })
+    .optional()
+    .describe('Where the edge lies in a picture of each kind, pixels of the upright frame.'),
 });
 
 const map = z.looseObject({ columns: z.number(), rows: z.number(), stops: z.array(z.number()) });
 const shading = z.looseObject({
   scene: z.string(),
-  /** Stops, negative is darker. A corner that is withheld is missing. */
-  corners: z.object({
-    topLeft: readingSchema.optional(),
-    topRight: readingSchema.optional(),
-    bottomLeft: readingSchema.optional(),
-    bottomRight: readingSchema.optional(),
-  }),
+  corners: z
+    .object({
+      topLeft: readingSchema.optional(),
+      topRight: readingSchema.optional(),
+      bottomLeft: readingSchema.optional(),
+      bottomRight: readingSchema.optional(),
+    })
+    .describe('Stops, negative is darker. A corner that is withheld is missing.'),
   worst: readingSchema.optional(),
-  /** Radius as a fraction of the half diagonal, stops. */
-  profile: z.array(z.tuple([z.number(), z.number()])),
-  /** Absent on ordinary scenes, where a bright thing could be taken for one. */
-  hotSpot: readingSchema.optional(),
+  profile: z.array(z.tuple([z.number(), z.number()])).describe('Radius as a fraction of the half diagonal, stops.'),
+  hotSpot: readingSchema.optional().describe('Absent on ordinary scenes, where a bright thing could be taken for one.'),
   unevenness: readingSchema.optional(),
-  /** Of the darkest corner. */
-  budget: z.array(budgetLineSchema).optional(),
+  budget: z.array(budgetLineSchema).optional().describe('Of the darkest corner.'),
   advice: z.string().optional(),
   map,
   lens: map,
-  /** Whether it comes from an ordinary scene instead of an even wall. */
-  ordinary: z.boolean().optional(),
+  ordinary: z.boolean().optional().describe('Whether it comes from an ordinary scene instead of an even wall.'),
 });
 
 const flare = z.looseObject({
   scene: z.string(),
   veilPercent: readingSchema,
   ghosts: z.array(z.object({ x: z.number(), y: z.number(), stops: z.number(), radius: z.number() })),
-  /** Light filtered over bare above its surroundings, stops, over the whole frame. */
-  map: map.optional(),
-  /** The patches that the veil was measured on, and a picture of each kind to look at. */
-  patches: z.object({ black: z.string(), neutral: z.string() }).optional(),
+  map: map.optional().describe('Light filtered over bare above its surroundings, stops, over the whole frame.'),
+  patches: z
+    .object({ black: z.string(), neutral: z.string() })
+    .optional()
+    .describe('The patches that the veil was measured on, and a picture of each kind to look at.'),
   pictures: z.object({ bare: z.string(), filtered: z.string() }).optional(),
 });
 
 const sweepPoint = z.looseObject({
   take: z.string(),
-  /** Ring angle as noted; null where it wasn't. */
-  degrees: z.number().nullable(),
+  degrees: z.number().nullable().describe("Ring angle as noted; null where it wasn't."),
   stops: readingSchema,
-  /** Left out of the fit: its ratio doesn't belong to its angle. */
-  doubtful: z.boolean().optional(),
-  /** Color of the take, CIE a*, b* at L* 50. */
-  color: z.object({ a: z.number(), b: z.number() }).optional(),
+  doubtful: z.boolean().optional().describe("Left out of the fit: its ratio doesn't belong to its angle."),
+  color: z.object({ a: z.number(), b: z.number() }).optional().describe('Color of the take, CIE a*, b* at L* 50.'),
 });
 
 /** Coefficients of ratio = mean + cosine·cos 2θ + sine·sin 2θ, for drawing the fit. */
@@ -135,8 +135,7 @@ const cutSchema = z.looseObject({
   scene: z.string(),
   patch: z.string(),
   reference: z.string(),
-  /** Ring angle at which it is largest; absent where no take noted one. */
-  atDegrees: z.number().optional(),
+  atDegrees: z.number().optional().describe('Ring angle at which it is largest; absent where no take noted one.'),
   points: z.array(sweepPoint),
   curve: ringCurve.optional(),
   sentence: z.string().optional(),
@@ -144,25 +143,28 @@ const cutSchema = z.looseObject({
 
 const turn = z.looseObject({
   scene: z.string(),
-  /** Darkening by heading, degrees from north. */
-  points: z.array(z.looseObject({ heading: z.number(), stops: readingSchema })),
-  /** Where the sun stood, and what a clear sky allows: [heading, stops]. */
-  sun: z.object({ azimuth: z.number(), altitude: z.number() }).optional(),
+  points: z
+    .array(z.looseObject({ heading: z.number(), stops: readingSchema }))
+    .describe('Darkening by heading, degrees from north.'),
+  sun: z
+    .object({ azimuth: z.number(), altitude: z.number() })
+    .optional()
+    .describe('Where the sun stood, and what a clear sky allows: [heading, stops].'),
   expected: z.array(z.tuple([z.number(), z.number()])).optional(),
   sentence: z.string(),
 });
 
 const polarizer = z.looseObject({
-  /** Stops at the brightest and darkest ring angle before polarized light. */
-  brightest: readingSchema.optional(),
+  brightest: readingSchema.optional().describe('Stops at the brightest and darkest ring angle before polarized light.'),
   darkest: readingSchema.optional(),
   extinctionStops: readingSchema.optional(),
-  /** Ring angle of the brightest, [0, 180). */
-  axisDegrees: readingSchema.optional(),
-  /** The axis less the screen's own, (−90, 90], where the session says that. */
-  markOffsetDegrees: readingSchema.optional(),
-  /** Of the strength in unpolarized light, what polarizing takes: that strength less the brightest. */
-  ownShare: readingSchema.optional(),
+  axisDegrees: readingSchema.optional().describe('Ring angle of the brightest, [0, 180).'),
+  markOffsetDegrees: readingSchema
+    .optional()
+    .describe("The axis less the screen's own, (−90, 90], where the session says that."),
+  ownShare: readingSchema
+    .optional()
+    .describe('Of the strength in unpolarized light, what polarizing takes: that strength less the brightest.'),
   glareCut: readingSchema.optional(),
   skyDarkening: readingSchema.optional(),
   sweep: z
@@ -171,10 +173,9 @@ const polarizer = z.looseObject({
       points: z.array(sweepPoint),
       curve: ringCurve,
       residualStops: z.number(),
-      /** What other numbers of evenly spread angles would leave uncertain: u95. */
-      design: z.array(
-        z.object({ angles: z.number(), brightest: z.number(), darkest: z.number(), axisDegrees: z.number() }),
-      ),
+      design: z
+        .array(z.object({ angles: z.number(), brightest: z.number(), darkest: z.number(), axisDegrees: z.number() }))
+        .describe('What other numbers of evenly spread angles would leave uncertain: u95.'),
       sentence: z.string(),
     })
     .optional(),
@@ -189,24 +190,24 @@ const markSchema = z.looseObject({
   stops: readingSchema,
   cast: cast.optional(),
   unevenness: readingSchema.optional(),
-  /** Sharpness kept at the softest edge. */
-  retained: readingSchema.optional(),
+  retained: readingSchema.optional().describe('Sharpness kept at the softest edge.'),
   map: map.optional(),
 });
 
 const variable = z.looseObject({
-  /** Monotone curve through the marks: [mark, stops]. */
-  curve: z.array(z.tuple([z.number(), z.number()])),
-  /** Stops at the lightest and the darkest mark. */
-  lightest: readingSchema,
+  curve: z.array(z.tuple([z.number(), z.number()])).describe('Monotone curve through the marks: [mark, stops].'),
+  lightest: readingSchema.describe('Stops at the lightest and the darkest mark.'),
   darkest: readingSchema,
-  /** What the label's range is off by at both ends. */
-  errors: z.object({ low: readingSchema, high: readingSchema }).optional(),
+  errors: z
+    .object({ low: readingSchema, high: readingSchema })
+    .optional()
+    .describe("What the label's range is off by at both ends."),
   hysteresis: readingSchema.optional(),
-  /** Where unevenness passes a tenth of a stop. */
-  crossBegins: z.looseObject({ mark: z.number(), stops: z.number(), axisDegrees: z.number().optional() }).optional(),
-  /** Stops from the least loss to where the cross begins. */
-  usable: z.tuple([z.number(), z.number()]),
+  crossBegins: z
+    .looseObject({ mark: z.number(), stops: z.number(), axisDegrees: z.number().optional() })
+    .optional()
+    .describe('Where unevenness passes a tenth of a stop.'),
+  usable: z.tuple([z.number(), z.number()]).describe('Stops from the least loss to where the cross begins.'),
   sentences: z.array(z.string()),
 });
 
@@ -214,16 +215,14 @@ const graduation = z.looseObject({
   scene: z.string(),
   clearStops: readingSchema,
   denseStops: readingSchema,
-  /** Fractions of the frame's height. */
-  midline: readingSchema.optional(),
+  midline: readingSchema.optional().describe("Fractions of the frame's height."),
   transitionWidth: readingSchema,
   angleDegrees: readingSchema,
-  /** hard, medium or soft. */
-  transition: z.string(),
-  /** Dense less clear. */
-  difference: readingSchema,
-  /** [distance from the line towards the dense side in heights, stops]. */
-  profile: z.array(z.tuple([z.number(), z.number()])),
+  transition: z.string().describe('hard, medium or soft.'),
+  difference: readingSchema.describe('Dense less clear.'),
+  profile: z
+    .array(z.tuple([z.number(), z.number()]))
+    .describe('[distance from the line towards the dense side in heights, stops].'),
   residualStops: z.number(),
   map: map.optional(),
 });
@@ -233,29 +232,25 @@ const colorSchema = z.looseObject({
   scene: z.string(),
   chromaRatio: readingSchema,
   hueShiftDegrees: readingSchema,
-  /** Stops that the patch got darker against the neutral or reference patch. */
-  contrastStops: readingSchema,
-  /** The chroma ratio as shot, with the darkening left in. */
-  asShotRatio: z.number(),
+  contrastStops: readingSchema.describe('Stops that the patch got darker against the neutral or reference patch.'),
+  asShotRatio: z.number().describe('The chroma ratio as shot, with the darkening left in.'),
   atDegrees: z.number().optional(),
 });
 
 const clipMotion = z.looseObject({
-  /** Pixels of the whole frame (formats.md, Motion). */
-  jitterPx: readingSchema.optional(),
+  jitterPx: readingSchema.optional().describe('Pixels of the whole frame (formats.md, Motion).'),
   wobblePx: readingSchema.optional(),
   blurPx: readingSchema.optional(),
-  /** How far a point jumps from frame to frame. */
-  jumpPx: readingSchema.optional(),
-  /** Degrees; by the exposures that are told. */
-  shutterAngle: z.number().optional(),
-  /** Degrees; by the smear of the frames themselves. */
-  seenAngle: readingSchema.optional(),
+  jumpPx: readingSchema.optional().describe('How far a point jumps from frame to frame.'),
+  shutterAngle: z.number().optional().describe('Degrees; by the exposures that are told.'),
+  seenAngle: readingSchema.optional().describe('Degrees; by the smear of the frames themselves.'),
   take: z.string(),
-  /** [seconds, x, y]: the frame's center off its one-second mean. */
-  path: z.array(z.tuple([z.number(), z.number(), z.number()])),
-  /** [seconds, pixels]: the band that moved most beyond the frame. */
-  waves: z.array(z.tuple([z.number(), z.number()])),
+  path: z
+    .array(z.tuple([z.number(), z.number(), z.number()]))
+    .describe("[seconds, x, y]: the frame's center off its one-second mean."),
+  waves: z
+    .array(z.tuple([z.number(), z.number()]))
+    .describe('[seconds, pixels]: the band that moved most beyond the frame.'),
 });
 
 const motion = clipMotion.extend({
@@ -269,8 +264,7 @@ const motion = clipMotion.extend({
 const ordinary = z.looseObject({
   scene: z.string(),
   patch: z.string(),
-  /** Pixels of the patch. */
-  width: z.number(),
+  width: z.number().describe('Pixels of the patch.'),
   height: z.number(),
   columns: z.number(),
   rows: z.number(),
@@ -282,14 +276,14 @@ const ordinary = z.looseObject({
       bareTake: z.string(),
       bareFile: z.string(),
       bareSeconds: z.number().nullable(),
-      /** From the filtered frame to the bare one; half widths from the center, row-major 3 × 3. */
-      homography: z.array(z.number()),
-      /** Share of the blocks with something to see in which both show the same. */
-      agreement: z.number(),
-      /** Standard uncertainty of where points land, pixels. */
-      errorPx: z.number(),
-      /** A digit a cell, row by row: 0 used, 1 outside, 2 clipped, 3 dark, 4 moved, 5 in another light. */
-      cells: z.string(),
+      homography: z
+        .array(z.number())
+        .describe('From the filtered frame to the bare one; half widths from the center, row-major 3 × 3.'),
+      agreement: z.number().describe('Share of the blocks with something to see in which both show the same.'),
+      errorPx: z.number().describe('Standard uncertainty of where points land, pixels.'),
+      cells: z
+        .string()
+        .describe('A digit a cell, row by row: 0 used, 1 outside, 2 clipped, 3 dark, 4 moved, 5 in another light.'),
     }),
   ),
   unpaired: z.array(
@@ -301,8 +295,10 @@ const ordinary = z.looseObject({
       words: z.string(),
     }),
   ),
-  /** Of polarizers: how much darker kinds of area became, and how much of the frame they cover. */
-  areas: z.array(z.looseObject({ area: z.string(), stops: readingSchema, share: z.number() })).optional(),
+  areas: z
+    .array(z.looseObject({ area: z.string(), stops: readingSchema, share: z.number() }))
+    .optional()
+    .describe('Of polarizers: how much darker kinds of area became, and how much of the frame they cover.'),
 });
 
 /** The light of a scene over its pictures, stops against its first bare one; filtered pictures with the filter's strength added back. */
@@ -312,8 +308,7 @@ const lightLine = z.looseObject({
     z.looseObject({
       take: z.string(),
       filter: z.string().nullable(),
-      /** ISO 8601. */
-      at: z.string(),
+      at: z.string().describe('ISO 8601.'),
       stops: z.number(),
       u95: z.number(),
     }),
@@ -325,16 +320,13 @@ export const verdictSchema = z.looseObject({
   sentence: z.string(),
   cast: z.string().optional(),
   sharpness: z.string().optional(),
-  /** What made it soft, as far as the edges can tell. */
-  softness: z.string().optional(),
+  softness: z.string().optional().describe('What made it soft, as far as the edges can tell.'),
   sharpnessAdvice: z.string().optional(),
   corners: z.string().optional(),
   hotSpot: z.string().optional(),
-  /** How well the polarizer polarizes. */
-  polarizer: z.string().optional(),
+  polarizer: z.string().optional().describe('How well the polarizer polarizes.'),
   repeatsToSettle: z.number().int().positive().nullable().optional(),
-  /** Pictures that the strength rests on. */
-  takes: z.number().int().nonnegative().optional(),
+  takes: z.number().int().nonnegative().optional().describe('Pictures that the strength rests on.'),
 });
 
 export const filterReadingsSchema = z.looseObject({

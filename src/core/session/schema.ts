@@ -17,8 +17,13 @@ function shown(value: unknown): string {
   return text.length > 60 ? `${text.slice(0, 57)}…` : text;
 }
 
-const text = (what: string) => z.string({ error: got(what) }).min(1, { error: got(what) });
-const finite = (what: string) => z.number({ error: got(what) });
+// What is expected of a value is its description in the published schema too.
+const text = (what: string) =>
+  z
+    .string({ error: got(what) })
+    .min(1, { error: got(what) })
+    .describe(what);
+const finite = (what: string) => z.number({ error: got(what) }).describe(what);
 const positive = (what: string) => finite(what).positive({ error: got(what) });
 const fraction = (what: string) =>
   finite(what)
@@ -27,8 +32,8 @@ const fraction = (what: string) =>
 function oneOf<const T extends readonly [string, ...string[]]>(values: T) {
   return z.enum(values, { error: got(values.map((value) => `"${value}"`).join(', ')) });
 }
-const list = <T extends z.ZodType>(item: T, what: string) => z.array(item, { error: got(what) });
-const entry = <T extends z.ZodRawShape>(shape: T, what: string) => z.looseObject(shape, { error: got(what) });
+const list = <T extends z.ZodType>(item: T, what: string) => z.array(item, { error: got(what) }).describe(what);
+const entry = <T extends z.ZodRawShape>(shape: T, what: string) => z.looseObject(shape, { error: got(what) }).describe(what);
 
 const id = text('an id (text)');
 
@@ -156,11 +161,11 @@ export const takeSchema = entry(
     whiteBalance: z.union([z.string(), z.number()], { error: got('text or kelvin') }).optional(),
     note: z.string({ error: got('text') }).optional(),
     telemetry: relativePath.optional(),
-    /** The camera turned about during the take: headings at its start and end, degrees from north; more than 360° apart for several turns. */
-    turn: entry(
-      { fromDegrees: finite('a heading in degrees'), toDegrees: finite('a heading in degrees') },
-      'a turn',
-    ).optional(),
+    turn: entry({ fromDegrees: finite('a heading in degrees'), toDegrees: finite('a heading in degrees') }, 'a turn')
+      .optional()
+      .describe(
+        'The camera turned about during the take: headings at its start and end, degrees from north; more than 360° apart for several turns.',
+      ),
     span: entry({ from: finite('seconds'), to: finite('seconds') }, 'a span').optional(),
   },
   'a take',
@@ -189,19 +194,23 @@ export const patchSchema = entry(
 /** What a scene's polarized light is known by; all of it may be left out. */
 export const opticsSchema = entry(
   {
-    /** Ring angle at which a polarizer whose mark is right lets most of a screen’s light through. */
-    screenDegrees: finite('an angle in degrees').optional(),
-    /** What reflects at the glare patches, and the angle of view from its normal. */
-    surface: oneOf(['water', 'glass', 'leaf', 'metal']).optional(),
+    screenDegrees: finite('an angle in degrees')
+      .optional()
+      .describe('Ring angle at which a polarizer whose mark is right lets most of a screen’s light through.'),
+    surface: oneOf(['water', 'glass', 'leaf', 'metal'])
+      .optional()
+      .describe('What reflects at the glare patches, and the angle of view from its normal.'),
     incidenceDegrees: finite('an angle in degrees (0–90)')
       .min(0, { error: got('an angle in degrees (0–90)') })
       .max(90, { error: got('an angle in degrees (0–90)') })
       .optional(),
-    /** Angle between the view at the sky patches and the sun; or place and view, from which it follows with the take’s time. */
     sunAngleDegrees: finite('an angle in degrees (0–180)')
       .min(0, { error: got('an angle in degrees (0–180)') })
       .max(180, { error: got('an angle in degrees (0–180)') })
-      .optional(),
+      .optional()
+      .describe(
+        'Angle between the view at the sky patches and the sun; or place and view, from which it follows with the take’s time.',
+      ),
     place: entry({ latitude: finite('degrees north'), longitude: finite('degrees east') }, 'a place').optional(),
     view: entry(
       { azimuth: finite('a heading in degrees'), altitude: finite('degrees above the horizon') },

@@ -6,6 +6,7 @@ if (typeof window !== 'undefined') {
     disconnect() {}
   }
   window.scrollTo = () => undefined;
+  window.CSS ??= { escape: (text) => text.replace(/[^a-zA-Z0-9_-]/g, '\\$&') };
   // A file's text, as browsers have had it for years.
   window.File.prototype.text ??= function text() {
     return new Promise((done) => {

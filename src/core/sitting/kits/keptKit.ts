@@ -21,8 +21,7 @@ export const HANDLING = [
 
 export const keptFilterSchema = filterSchema.extend({
   massGrams: z.number().positive().max(100_000).optional(),
-  /** Of this filter alone, in the kit's currency. */
-  price: z.number().min(0).optional(),
+  price: z.number().min(0).optional().describe("Of this filter alone, in the kit's currency."),
   handling: z.partialRecord(z.enum(HANDLING.map((one) => one.key)), z.boolean()).optional(),
   notes: z.string().optional(),
   photos: z.array(z.looseObject({ sha256: z.string().regex(/^[0-9a-f]{64}$/), name: z.string() })).optional(),

@@ -7,12 +7,13 @@ export const lensSchema = z
   .looseObject({
     name: z.string().min(1, 'Give every lens a name.'),
     aperture: z.enum(['fixed', 'variable']).default('variable'),
-    /** Widest f-number; the only one of a fixed aperture. */
-    widest: z.number('The widest f-number is a number above 0.').positive('The widest f-number is a number above 0.'),
+    widest: z
+      .number('The widest f-number is a number above 0.')
+      .positive('The widest f-number is a number above 0.')
+      .describe('Widest f-number; the only one of a fixed aperture.'),
     narrowest: z.number().positive().optional(),
     focalLengthMm: z.number().positive().optional(),
-    /** Across the picture, degrees. */
-    fieldOfViewDegrees: z.number().positive().max(360).optional(),
+    fieldOfViewDegrees: z.number().positive().max(360).optional().describe('Across the picture, degrees.'),
     fixedFocus: z.boolean().default(false),
   })
   .refine(({ widest, narrowest }) => narrowest === undefined || narrowest >= widest, {
@@ -35,8 +36,10 @@ export const keptRigSchema = z
     lenses: z.array(lensSchema).min(1, 'A rig has at least one lens.'),
     baseIso: z.number('Base ISO is a number above 0.').positive('Base ISO is a number above 0.'),
     highestIso: z.number('Highest ISO is a number above 0.').positive('Highest ISO is a number above 0.'),
-    /** Stops between settings; 0 for any value. */
-    step: z.union([z.literal(0), z.literal(1 / 3), z.literal(0.5), z.literal(1)]).default(1 / 3),
+    step: z
+      .union([z.literal(0), z.literal(1 / 3), z.literal(0.5), z.literal(1)])
+      .default(1 / 3)
+      .describe('Stops between settings; 0 for any value.'),
     shutterMarks: z.enum(['exact', 'nominal']).default('nominal'),
     stills: shutters,
     video: shutters,
