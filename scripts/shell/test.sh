@@ -50,7 +50,7 @@ command_test() {
   ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium pdftotext poppler-utils
   ensure_node
   ensure_modules
-  checks_together "types|types" "lint|lint" "architecture rules|rules" "unused|unused" "format|format"
+  checks_together "types|types" "lint|lint" "architecture rules|rules" "unused|unused" "format|format" "share of tests|share"
   ensure_node_build
   ensure_web_build
 

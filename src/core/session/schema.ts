@@ -33,7 +33,8 @@ function oneOf<const T extends readonly [string, ...string[]]>(values: T) {
   return z.enum(values, { error: got(values.map((value) => `"${value}"`).join(', ')) });
 }
 const list = <T extends z.ZodType>(item: T, what: string) => z.array(item, { error: got(what) }).describe(what);
-const entry = <T extends z.ZodRawShape>(shape: T, what: string) => z.looseObject(shape, { error: got(what) }).describe(what);
+const entry = <T extends z.ZodRawShape>(shape: T, what: string) =>
+  z.looseObject(shape, { error: got(what) }).describe(what);
 
 const id = text('an id (text)');
 
