@@ -51,7 +51,7 @@ test('clips play in step by place, by time with a shift, frame by frame, by hand
       const [left, right] = await placesShown(page);
       expect(Math.abs(left - a)).toBeLessThan(0.12);
       expect(Math.abs(right - b)).toBeLessThan(0.12);
-    }).toPass({ timeout: 20_000 });
+    }).toPass({ timeout: 150_000 });
   await near(6, 6);
   // At rest the clip's own pixels have come, and tell the same.
   await expect(picture).toHaveAttribute('data-settled', 'true', { timeout: 150_000 });

@@ -219,7 +219,8 @@ function fitRobustly(
     solution = solveLinear(normal, right) ?? solution;
     const residuals = residualsOf();
     if (round === 0) {
-      // A first look for the middle of each pair: a shadow over a third of the frame must not pull it.
+      // A first look for the middle of each pair, which a shadow over a part of the frame must not pull. One over a third passes for the
+      // filter's own fall of light all the same; then the parts of the frame scatter, and the ± is wide.
       const middles = Array.from({ length: pairs }, (_, pair) =>
         median(residuals.filter((_, i) => rows[i].pair === pair)),
       );
