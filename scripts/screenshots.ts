@@ -19,7 +19,7 @@ async function main(): Promise<void> {
     await take(page, 'home');
     const row = page.getByRole('listitem').filter({ hasText: 'bench · Foundry Set' });
     await row.getByRole('link', { name: 'Read the verdict' }).click();
-    await page.getByTestId('verdicts').waitFor();
+    await page.getByRole('table', { name: 'Verdicts' }).waitFor();
     await take(page, 'verdict');
     for (const [key, name] of [
       ['4', 'footage'],
@@ -40,7 +40,7 @@ async function main(): Promise<void> {
     await take(page, 'ranking');
     await page.goto(ADDRESS);
     await row.getByRole('link', { name: 'Read the verdict' }).click();
-    await page.getByTestId('verdicts').waitFor();
+    await page.getByRole('table', { name: 'Verdicts' }).waitFor();
     await page.keyboard.press('0');
     await page.getByRole('button', { name: 'Begin the report' }).click();
     await page.getByLabel('The question').fill('Are the two strongest filters of this set one and the same?');

@@ -6,6 +6,7 @@ import type { SessionView } from '@/ui/sessionView';
 import { PatchAtHand } from './PatchAtHand';
 import { ProposalList } from './ProposalList';
 import { SceneOptics } from './SceneOptics';
+import { useOptics } from './useOptics';
 import type { usePatches } from './usePatches';
 import type { ProposalState } from './useProposals';
 
@@ -39,6 +40,7 @@ export function PatchPanel({
 }) {
   const { here, active, selected, saved } = placing;
   const scene = view.session.scenes.find((one) => one.id === placing.sceneId);
+  const { opticsOf, change } = useOptics(view.id, placing.save);
   const proposed = proposals.patches.length > 0;
   return (
     <aside className="bg-sheet rounded-sheet p-[18px]" aria-label="Patches">
@@ -87,7 +89,15 @@ export function PatchPanel({
         )}
       </div>
       {active && <PatchAtHand sessionId={view.id} patch={active} file={bareFile} onRole={placing.changeRole} />}
-      {scene && <SceneOptics key={scene.id} sessionId={view.id} scene={scene} takes={takes} />}
+      {scene && (
+        <SceneOptics
+          key={scene.id}
+          scene={scene}
+          takes={takes}
+          optics={opticsOf(scene)}
+          change={(part) => change(scene, part)}
+        />
+      )}
       <SavedNote {...saved} className="text-small mt-3" />
       {here.length > 0 && (
         <Link href={`/sessions/${view.id}/measure`} className={`${buttonClass(proposed ? 'plain' : 'main')} mt-3`}>

@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import { editOpticsAction } from '@/server/patchActions';
 import { brewsterDegrees, greatestCut, SURFACES, type Surface } from '@/core/formulas/optics/fresnel';
 import { skyDarkening, skyUnevenness } from '@/core/formulas/optics/rayleigh';
 import { sunPosition } from '@/core/formulas/sun/sun';
@@ -9,23 +8,24 @@ import type { Optics, Scene, Take } from '@/core/session/schema';
 import { Line, TextInput } from '@/ui/controls/fields';
 import { Select, type Option } from '@/ui/controls/Select';
 import { fixed } from '@/ui/format';
-import { useSaving } from '@/ui/saving/useSaving';
+import type { OpticsChange } from './useOptics';
 
 /** Field of view for the warning, degrees: a usual wide lens. */
 const WIDE = 84;
 
 /** What is known of a scene's polarized light: what reflects, where the sun stands, how the screen swings. */
-export function SceneOptics({ sessionId, scene, takes }: { sessionId: string; scene: Scene; takes: readonly Take[] }) {
-  const [optics, setOptics] = useState<Optics>(scene.optics ?? {});
-  const { problem, save } = useSaving();
+export function SceneOptics({
+  scene,
+  takes,
+  optics,
+  change,
+}: {
+  scene: Scene;
+  takes: readonly Take[];
+  optics: OpticsChange;
+  change: Change;
+}) {
   if (scene.kind !== 'screen' && scene.kind !== 'water' && scene.kind !== 'sky') return null;
-
-  function change(part: { [K in keyof Optics]?: Optics[K] | undefined }) {
-    const next = { ...optics, ...part };
-    setOptics(next);
-    const changes = Object.fromEntries(Object.entries(next).map(([key, value]) => [key, value ?? null]));
-    save(scene.id, () => editOpticsAction(sessionId, scene.id, changes));
-  }
   const time = takes.find((take) => take.capturedAt)?.capturedAt ?? null;
 
   return (
@@ -48,11 +48,6 @@ export function SceneOptics({ sessionId, scene, takes }: { sessionId: string; sc
         {scene.kind === 'water' && <Reflection optics={optics} change={change} />}
         {scene.kind === 'sky' && <Sky optics={optics} change={change} time={time} />}
       </div>
-      {problem && (
-        <p role="alert" className="text-failure text-small mt-2">
-          {problem}
-        </p>
-      )}
     </section>
   );
 }
@@ -62,9 +57,9 @@ const SURFACE_NAMES: readonly Option<Surface | ''>[] = [
   ...(Object.keys(SURFACES) as Surface[]).map((one) => [one, SURFACES[one].name] as const),
 ];
 
-type Change = (part: { [K in keyof Optics]?: Optics[K] | undefined }) => void;
+type Change = (part: OpticsChange) => void;
 
-function Reflection({ optics, change }: { optics: Optics; change: Change }) {
+function Reflection({ optics, change }: { optics: OpticsChange; change: Change }) {
   const { surface, incidenceDegrees } = optics;
   const index = surface === undefined ? null : SURFACES[surface].index;
   return (
@@ -95,7 +90,7 @@ function Reflection({ optics, change }: { optics: Optics; change: Change }) {
 
 const allowed = (stops: number) => (stops > 6 ? 'more than 6 stops' : `${fixed(stops, 1)} stops`);
 
-function Sky({ optics, change, time }: { optics: Optics; change: Change; time: string | null }) {
+function Sky({ optics, change, time }: { optics: OpticsChange; change: Change; time: string | null }) {
   const { place, view, sunAngleDegrees } = optics;
   const withPlace = (part: Partial<NonNullable<Optics['place']>>) =>
     change({ place: { latitude: 0, longitude: 0, ...place, ...part } });

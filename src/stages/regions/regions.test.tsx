@@ -163,11 +163,30 @@ test('scenes are tabs: each has its own patches', async () => {
     ],
   });
   const { user } = show(<Regions view={viewOf(session)} />);
-  screen.getByRole('tab', { name: 'chart' }).focus();
+  act(() => screen.getByRole('tab', { name: 'chart' }).focus());
   await user.keyboard('{ArrowRight}');
   expect(screen.getByText(/no readable bare picture of this scene/)).toBeTruthy();
   await choose(user, /What reflects/, 'water');
   await user.type(screen.getByLabelText('Seen from its normal, °'), '52');
   await settle();
   expect(optics.at(-1)).toEqual(['session-1', 'water', expect.objectContaining({ surface: 'water', incidenceDegrees: 52 })]); // prettier-ignore
+  // It goes the patches' way to the server: one note tells of both.
+  expect(screen.getAllByText('Saved')).toHaveLength(1);
+  // Another scene and back: what was typed is still there, though the page is the old one.
+  act(() => screen.getByRole('tab', { name: 'water' }).focus());
+  await user.keyboard('{ArrowLeft}');
+  expect(screen.queryByLabelText('Seen from its normal, °')).toBeNull();
+  await user.keyboard('{ArrowRight}');
+  expect((screen.getByLabelText('Seen from its normal, °') as HTMLInputElement).value).toBe('52');
+  expect(screen.getByLabelText(/What reflects/).textContent).toBe('water');
+});
+
+test('light that is refused is told, and stays as it was typed', async () => {
+  answers = [() => Promise.resolve({ ok: false, error: 'Another window changed this session.' })];
+  const { user } = show(<Regions view={viewOf(smallSession({ scenes: [{ id: 'chart', kind: 'screen' }] }))} />);
+  await user.type(screen.getByLabelText(/A right mark would be brightest/), '−10');
+  await settle();
+  expect(screen.getByText(/Another window changed this session/)).toBeTruthy();
+  expect(optics.at(-1)).toEqual(['session-1', 'chart', { screenDegrees: -10 }]);
+  expect((screen.getByLabelText(/A right mark would be brightest/) as HTMLInputElement).value).toBe('−10');
 });

@@ -74,6 +74,7 @@ export function usePatches({ id: sessionId, session }: SessionView) {
     add,
     remove,
     place,
+    save,
     saved: { state, problem },
   };
 }

@@ -1,4 +1,4 @@
-import { render, screen } from '@testing-library/react';
+import { act, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactElement } from 'react';
 import { ToastRoom } from '../controls/Toasts';
@@ -18,7 +18,7 @@ export function show(element: ReactElement) {
 /** Chooses an entry of a list, as a person does by keyboard: opens it, types its first letters, presses Enter. */
 export async function choose(user: ReturnType<typeof userEvent.setup>, name: string | RegExp, words: string) {
   const list = screen.getByRole('combobox', { name });
-  list.focus();
+  act(() => list.focus());
   await user.keyboard('{Enter}');
   await user.click(await screen.findByRole('option', { name: words }));
 }
