@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { BENCH_RIG } from '../../testing/rig';
 import { patchStrength, seriesOfSamples } from '../../measures/strength/patchStrength';
 import type { PatchSample } from '../../reading/observations';
 import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
@@ -13,18 +14,7 @@ import { warnOf } from './warnings';
 
 const kitOf = (words: string) => kitSchema.parse({ id: 'kit', filters: parseKitShorthand(words).filters });
 
-const RIG: PlanRig = {
-  camera: 'Bench rig',
-  widest: 2.8,
-  fixedAperture: true,
-  baseIso: 100,
-  highestIso: 6400,
-  fastest: 1 / 8000,
-  slowest: 1,
-  step: 1 / 3,
-  usableStops: 8,
-  shutterMarks: 'nominal',
-};
+const RIG = BENCH_RIG;
 const REQUEST: PlanRequest = planRequestSchema.parse({
   kit: { id: 'kit', filters: parseKitShorthand('ND4 8 16 32 64 128').filters },
   rig: RIG,

@@ -1,26 +1,15 @@
 /** Each rule by a plan that breaks it and one that just doesn't. */
+import { BENCH_RIG } from '../../testing/rig';
 import { parseKitShorthand } from '../kits/shorthand';
 import { makePlan, planRequestSchema, type PlanRequest } from './plan';
 import { CHECKLIST, SCHOOLS, warnOf, warnOfHeading } from './warnings';
 
-const RIG = {
-  camera: 'Bench rig',
-  widest: 2.8,
-  fixedAperture: true,
-  baseIso: 100,
-  highestIso: 6400,
-  fastest: 1 / 8000,
-  slowest: 1,
-  step: 1 / 3,
-  usableStops: 8,
-  shutterMarks: 'nominal',
-};
 const kitOf = (words: string) => ({ id: 'kit', filters: parseKitShorthand(words).filters });
 
 function requestOf(changes: Record<string, unknown> = {}): PlanRequest {
   return planRequestSchema.parse({
     kit: kitOf('ND4 8'),
-    rig: RIG,
+    rig: BENCH_RIG,
     scenes: ['chart'],
     ev100: 12,
     fNumber: 2.8,
