@@ -111,6 +111,7 @@ async function main(): Promise<void> {
 /** A picture once the page is at rest. */
 async function take(page: Page, name: string): Promise<void> {
   await page.waitForLoadState('networkidle');
+  await page.getByText('Coming …').waitFor({ state: 'hidden' });
   // Pictures below the fold are loaded when they are scrolled to.
   await page.waitForFunction(() =>
     [...document.images].every((image) => image.complete || image.getBoundingClientRect().top > innerHeight),
