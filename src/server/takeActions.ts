@@ -4,24 +4,11 @@ import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { takeOfPlan } from '@/core/sitting/intake/byPlan';
 import { parseTurn } from '@/core/sitting/intake/turnText';
-import type { Take } from '@/core/session/schema';
 import { clearInbox, editSession, loadSession } from '@/store';
 import { AskedError, attempt, idSchema, MOST, pathSchema, sha256Schema, taken, type ActionResult } from './asked';
 import { layOnSession } from './footage';
 
 type Json = Record<string, unknown>;
-
-/** What a person can correct of a take in the footage table. */
-export type TakeEdit = Pick<Take, 'id' | 'filter'> & {
-  shutter: string;
-  iso: string;
-  fNumber: string;
-  /** Ring angle in degrees and mark, as typed; left as they are where missing. */
-  ringDegrees?: string;
-  mark?: string;
-  /** Headings of a camera that turned about, such as "0–360". */
-  turn?: string;
-};
 
 const typed = z.string().max(100);
 const editSchema = z.object({
@@ -30,10 +17,15 @@ const editSchema = z.object({
   shutter: typed,
   iso: typed,
   fNumber: typed,
+  /** Ring angle in degrees and mark, as typed; left as they are where missing. */
   ringDegrees: typed.optional(),
   mark: typed.optional(),
+  /** Headings of a camera that turned about, such as "0–360". */
   turn: typed.optional(),
 });
+
+/** What a person can correct of a take in the footage table. */
+export type TakeEdit = z.infer<typeof editSchema>;
 
 /** Corrects filters and exposures of takes. */
 export async function editTakesAction(sessionId: string, asked: TakeEdit[]): Promise<ActionResult> {

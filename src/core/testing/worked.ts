@@ -40,6 +40,14 @@ export function smallBench(more: Partial<BenchPlan> = {}): BenchPlan {
   };
 }
 
+/** A camera that hardly makes noise. */
+export const QUIET_CAMERA: BenchPlan['camera'] = { ...smallBench().camera, fullWell: 60_000 };
+
+/** An even wall before a camera that hardly makes noise, through one filter. */
+export function quietWall(filter: TrueFilter): BenchPlan {
+  return smallBench({ width: 300, height: 200, scenes: ['flat'], camera: QUIET_CAMERA, filters: [filter] });
+}
+
 export interface Worked {
   readings: Readings;
   session: Session;

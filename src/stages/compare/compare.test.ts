@@ -1,7 +1,8 @@
 import { levelsOf, type Pyramid } from '@/core/viewing/pyramid';
+import { comparedPicture, comparedSession } from '@/ui/testing/compared';
 import { IDENTITY } from '@/core/laying/align';
 import type { FileEncoding } from '@/core/light/response';
-import type { ComparedPicture, ComparedSession, Film } from '@/server/compare';
+import type { ComparedPicture, Film } from '@/server/compare';
 import { oddsOf, outcomeOf } from './blindState';
 import { compareLight } from './probe';
 import { resolveColorSpace, luminanceRow } from '@/core/formulas/color/spaces';
@@ -14,33 +15,18 @@ import { spreadOf } from './Instruments';
 import { disclosures, figureLines, levelWords } from './words';
 
 const FILE: FileEncoding = { transfer: 'bt709', source: null, toXyz: null, profile: null };
-const session: ComparedSession = {
-  id: 'one',
-  title: 'One',
-  pictures: [],
+const session = {
+  ...comparedSession,
   kits: [{ name: 'Six', filters: ['nd8'], disclosure: 'lent for the review' }],
-  toScreen: [1, 0, 0, 0, 1, 0, 0, 0, 1],
-  luminance: [0.2126, 0.7152, 0.0722],
 };
-const picture = (name: string, more: Partial<ComparedPicture> = {}): ComparedPicture => ({
-  file: `${name}.tif`,
-  sha256: name,
-  take: name,
-  scene: 'chart',
-  filter: name === 'bare' ? null : name,
-  name,
-  caption: '1/100 s',
-  frame: { width: 1200, height: 800 },
-  response: { kind: 'srgb' },
-  white: 1,
-  strength: name === 'bare' ? { stops: 0, channels: null } : { stops: 1, channels: { r: 1.05, g: 1, b: 0.95 } },
-  exposures: [{ from: 0, log2: 3 }],
-  film: null,
-  pyramid: null,
-  laid: null,
-  found: { stops: 1, deltaE00: 2, kept: 0.95 },
-  ...more,
-});
+const picture = (name: string, more: Partial<ComparedPicture> = {}) =>
+  comparedPicture(name, {
+    take: name,
+    strength: name === 'bare' ? { stops: 0, channels: null } : { stops: 1, channels: { r: 1.05, g: 1, b: 0.95 } },
+    exposures: [{ from: 0, log2: 3 }],
+    found: { stops: 1, deltaE00: 2, kept: 0.95 },
+    ...more,
+  });
 const shown = (name: string, more: Partial<ComparedPicture> = {}): Shown => ({
   picture: picture(name, more),
   bare: picture('bare'),

@@ -2,7 +2,8 @@
 /** The viewing room's instruments as a person handles them; what is painted is tested with the painters. */
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { useState } from 'react';
-import type { ComparedPicture, ComparedSession, Film } from '@/server/compare';
+import type { ComparedPicture, Film } from '@/server/compare';
+import { comparedPicture, comparedSession } from '@/ui/testing/compared';
 import { choose, show } from '@/ui/testing/render';
 import { viewOf } from '@/ui/testing/sessions';
 import { Blind } from './Blind';
@@ -33,33 +34,13 @@ beforeEach(() => {
   other = () => Promise.resolve(null);
 });
 
-const session: ComparedSession = {
-  id: 'one',
-  title: 'One',
-  pictures: [],
-  kits: [],
-  toScreen: [1, 0, 0, 0, 1, 0, 0, 0, 1],
-  luminance: [0.2126, 0.7152, 0.0722],
-};
-const picture = (name: string, more: Partial<ComparedPicture> = {}): ComparedPicture => ({
-  file: `${name}.tif`,
-  sha256: name,
-  take: `chart-${name}`,
-  scene: 'chart',
-  filter: name === 'bare' ? null : name,
-  name,
-  caption: '1/100 s',
-  frame: { width: 1200, height: 800 },
-  response: { kind: 'srgb' },
-  white: 1,
-  strength: null,
-  exposures: [],
-  film: null,
-  pyramid: null,
-  laid: null,
-  found: name === 'bare' ? null : { stops: 3, deltaE00: name === 'nd8' ? 0.4 : 2.5, kept: name === 'nd8' ? 0.8 : 0.95 },
-  ...more,
-});
+const session = comparedSession;
+const picture = (name: string, more: Partial<ComparedPicture> = {}) =>
+  comparedPicture(name, {
+    found:
+      name === 'bare' ? null : { stops: 3, deltaE00: name === 'nd8' ? 0.4 : 2.5, kept: name === 'nd8' ? 0.8 : 0.95 },
+    ...more,
+  });
 const shown = (name: string, more: Partial<ComparedPicture> = {}): Shown => ({
   picture: picture(name, more),
   bare: picture('bare'),

@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 /** Panels of the verdict, of sessions that are really shot and measured: what stands there is what was found. */
 import { screen, within } from '@testing-library/react';
-import { plainFilter, smallBench, work, type Worked } from '@/core/testing/worked';
+import { QUIET_CAMERA, plainFilter, quietWall, smallBench, work, type Worked } from '@/core/testing/worked';
 import { fixed, plusMinus, signed } from '@/ui/format';
 import { show } from '@/ui/testing/render';
 import { viewOf } from '@/ui/testing/sessions';
@@ -20,7 +20,6 @@ import { UpClose } from './UpClose';
 jest.mock('@/ui/charts/CurveChart', () => ({ CurveChart: ({ label }: { label: string }) => <div role="img" aria-label={label} /> })); // prettier-ignore
 jest.mock('@/ui/charts/ChartFigure', () => ({ ChartFigure: ({ title }: { title: string }) => <figure aria-label={title} /> })); // prettier-ignore
 
-const quiet = { ...smallBench().camera, fullWell: 60_000 };
 const text = () => document.body.textContent!;
 
 describe('a chart, a wall and a lamp', () => {
@@ -30,7 +29,7 @@ describe('a chart, a wall and a lamp', () => {
       smallBench({
         width: 480,
         height: 320,
-        camera: quiet,
+        camera: QUIET_CAMERA,
         scenes: ['chart', 'flat', 'flare'],
         filters: [
           plainFilter('nd4', 2.1, { cornerStops: 0.3, blurPx: 1.2, veil: 0.01 }),
@@ -102,7 +101,7 @@ test('a polarizer: brightest, darkest, axis and each take of the sweep', async (
   const worked = await work(
     smallBench({
       scenes: ['screen'],
-      camera: quiet,
+      camera: QUIET_CAMERA,
       bareEvery: 3,
       filters: [plainFilter('pl', 1.5, { kind: 'polarizer', nominal: {}, polarizer: { axisDegrees: 12, extinctionStops: 6 } })], // prettier-ignore
       sweep: [5, 31, 57, 83, 109, 135, 161],
@@ -118,20 +117,14 @@ test('a polarizer: brightest, darkest, axis and each take of the sweep', async (
 
 test('a variable filter: a line a mark, and its sentences', async () => {
   const worked = await work(
-    smallBench({
-      width: 300,
-      height: 200,
-      scenes: ['flat'],
-      camera: quiet,
-      filters: [
-        plainFilter('vnd', 0, {
-          kind: 'variable-nd',
-          nominal: { stopsRange: [2, 5] },
-          stops: [0, 0, 0],
-          variable: { marks: [1, 2, 3].map((mark) => ({ mark, stops: 0.8 + 1.2 * mark })) },
-        }),
-      ],
-    }),
+    quietWall(
+      plainFilter('vnd', 0, {
+        kind: 'variable-nd',
+        nominal: { stopsRange: [2, 5] },
+        stops: [0, 0, 0],
+        variable: { marks: [1, 2, 3].map((mark) => ({ mark, stops: 0.8 + 1.2 * mark })) },
+      }),
+    ),
   );
   const found = worked.of('vnd');
   show(<MarksPanel readings={found} />);
@@ -142,20 +135,14 @@ test('a variable filter: a line a mark, and its sentences', async () => {
 
 test('a graduated filter: both halves and the line between', async () => {
   const worked = await work(
-    smallBench({
-      width: 300,
-      height: 200,
-      scenes: ['flat'],
-      camera: quiet,
-      filters: [
-        plainFilter('grad', 0, {
-          kind: 'graduated-nd',
-          nominal: { opticalDensity: 0.9 },
-          stops: [0.05, 0.05, 0.05],
-          graduation: { denseStops: [3, 3, 3], midline: 0.45, width: 0.2, angleDegrees: 8 },
-        }),
-      ],
-    }),
+    quietWall(
+      plainFilter('grad', 0, {
+        kind: 'graduated-nd',
+        nominal: { opticalDensity: 0.9 },
+        stops: [0.05, 0.05, 0.05],
+        graduation: { denseStops: [3, 3, 3], midline: 0.45, width: 0.2, angleDegrees: 8 },
+      }),
+    ),
   );
   const { graduation } = worked.of('grad');
   show(<GraduationPanel graduation={graduation!} />);

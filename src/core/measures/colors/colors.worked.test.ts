@@ -1,5 +1,5 @@
 /** Colors of small charts after levelling: a filter that is neutral leaves hue and chroma, one with a cast doesn't. */
-import { plainFilter, smallBench, work } from '@/core/testing/worked';
+import { plainFilter, smallBench, work, QUIET_CAMERA } from '@/core/testing/worked';
 import type { Session } from '../../session/schema';
 
 /** A patch on the chart's color in a column of its upper row, as the demo's sessions place it. */
@@ -15,7 +15,7 @@ const chart = (stops: [number, number, number]) =>
   smallBench({
     width: 480,
     height: 320,
-    camera: { ...smallBench().camera, fullWell: 60_000 },
+    camera: QUIET_CAMERA,
     filters: [plainFilter('f', 3, { stops })],
   });
 

@@ -1,12 +1,12 @@
 /** Veil and ghosts of small sessions before a lamp. */
-import { plainFilter, smallBench, work } from '@/core/testing/worked';
+import { plainFilter, smallBench, work, QUIET_CAMERA } from '@/core/testing/worked';
 
 const lamp = (more: Parameters<typeof plainFilter>[2] = {}) =>
   smallBench({
     scenes: ['chart', 'flare'],
     width: 360,
     height: 240,
-    camera: { ...smallBench().camera, fullWell: 60_000 },
+    camera: QUIET_CAMERA,
     filters: [plainFilter('nd4', 2, more)],
   });
 

@@ -1,5 +1,5 @@
 /** A graduated filter on small sessions: both halves, and the line between them as it was drawn. */
-import { plainFilter, smallBench, work } from '@/core/testing/worked';
+import { plainFilter, quietWall, smallBench, work } from '@/core/testing/worked';
 import type { TrueFilter } from '@/simulator/truth';
 
 const grad = (more: Partial<NonNullable<TrueFilter['graduation']>> = {}): TrueFilter =>
@@ -9,16 +9,7 @@ const grad = (more: Partial<NonNullable<TrueFilter['graduation']>> = {}): TrueFi
     stops: [0.05, 0.05, 0.05],
     graduation: { denseStops: [3, 3, 3], midline: 0.5, width: 0.2, angleDegrees: 0, ...more },
   });
-const shoot = (filter: TrueFilter) =>
-  work(
-    smallBench({
-      width: 300,
-      height: 200,
-      scenes: ['flat'],
-      camera: { ...smallBench().camera, fullWell: 60_000 },
-      filters: [filter],
-    }),
-  );
+const shoot = (filter: TrueFilter) => work(quietWall(filter));
 
 describe.each([
   ['level, in the middle', {}],

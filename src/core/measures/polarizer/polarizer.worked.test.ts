@@ -1,6 +1,6 @@
 /** Polarizers on small sessions: the ring sweep, glare, sky, and what is asked about. */
 import { expectedCut, expectedSweep } from '@/simulator/expected/polarizer';
-import { plainFilter, smallBench, work, type Worked } from '@/core/testing/worked';
+import { plainFilter, smallBench, work, type Worked, QUIET_CAMERA } from '@/core/testing/worked';
 import type { BenchPlan, TrueFilter } from '@/simulator/truth';
 
 const SEVEN = [5, 31, 57, 83, 109, 135, 161];
@@ -14,7 +14,7 @@ const pl = (more: Partial<TrueFilter> = {}): TrueFilter =>
 const bench = (more: Partial<BenchPlan> = {}): BenchPlan =>
   smallBench({
     scenes: ['screen'],
-    camera: { ...smallBench().camera, fullWell: 60_000, readNoise: 2 },
+    camera: { ...QUIET_CAMERA, readNoise: 2 },
     filters: [pl()],
     bareEvery: 3,
     sweep: SEVEN,

@@ -1,11 +1,11 @@
 /** Corners and hot spots of small sessions before an even wall. */
-import { plainFilter, smallBench, work, type Worked } from '@/core/testing/worked';
+import { plainFilter, smallBench, work, type Worked, QUIET_CAMERA } from '@/core/testing/worked';
 
 const wall = smallBench({
   width: 300,
   height: 200,
   scenes: ['flat'],
-  camera: { ...smallBench().camera, fullWell: 60_000 },
+  camera: QUIET_CAMERA,
   filters: [
     plainFilter('even', 2.5),
     plainFilter('dark', 3, { cornerStops: 0.4 }),

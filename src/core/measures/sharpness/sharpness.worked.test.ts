@@ -1,13 +1,13 @@
 /** Sharpness kept on small charts: closed forms of Gaussian blurs. */
 import { expectedMtf50 } from '@/simulator/expected/sharpness';
-import { plainFilter, smallBench, work, type Worked } from '@/core/testing/worked';
+import { plainFilter, smallBench, work, type Worked, QUIET_CAMERA } from '@/core/testing/worked';
 
 /** Blurs are drawn in pixels of a frame 1200 wide. */
 const WIDTH = 600;
 const chart = smallBench({
   width: WIDTH,
   height: 400,
-  camera: { ...smallBench().camera, fullWell: 60_000, blurPx: 0.6 },
+  camera: { ...QUIET_CAMERA, blurPx: 0.6 },
   filters: [plainFilter('clean', 2), plainFilter('soft', 2.5, { blurPx: 1.4 })],
 });
 

@@ -1,5 +1,5 @@
 /** A variable filter mark by mark, on small sessions before an even wall. */
-import { plainFilter, smallBench, work, type Worked } from '@/core/testing/worked';
+import { plainFilter, quietWall, work, type Worked } from '@/core/testing/worked';
 import type { TrueFilter } from '@/simulator/truth';
 
 const MARKS = [
@@ -15,19 +15,10 @@ const vnd = (more: Partial<NonNullable<TrueFilter['variable']>> = {}): TrueFilte
     stops: [0, 0, 0],
     variable: { marks: MARKS, ...more },
   });
-const bench = (filter: TrueFilter) =>
-  smallBench({
-    width: 300,
-    height: 200,
-    scenes: ['flat'],
-    camera: { ...smallBench().camera, fullWell: 60_000 },
-    filters: [filter],
-  });
-
 describe('four marks', () => {
   let worked: Worked;
   beforeAll(async () => {
-    worked = await work(bench(vnd()));
+    worked = await work(quietWall(vnd()));
   });
 
   test('each mark’s strength lies within its ± of the truth', () => {
@@ -70,7 +61,7 @@ describe('four marks', () => {
 });
 
 test('a cross makes its marks uneven, the more the farther they are turned', async () => {
-  const worked = await work(bench(vnd({ cross: { from: 2, stopsPerMark: 0.4, axisDegrees: 45 } })));
+  const worked = await work(quietWall(vnd({ cross: { from: 2, stopsPerMark: 0.4, axisDegrees: 45 } })));
   const { marks } = worked.of('vnd');
   const uneven = marks!.map((one) => one.unevenness?.value ?? 0);
   expect(Math.max(uneven[2], uneven[3])).toBeGreaterThan(uneven[0] + 0.1);
@@ -79,7 +70,7 @@ test('a cross makes its marks uneven, the more the farther they are turned', asy
 });
 
 test('takes that note no mark are told, and say nothing', async () => {
-  const worked = await work(bench(vnd()), (session) => {
+  const worked = await work(quietWall(vnd()), (session) => {
     for (const take of session.takes.filter((one) => one.setting?.mark === 3)) delete take.setting;
   });
   expect(worked.codes).toContain('mark-missing');
@@ -87,7 +78,7 @@ test('takes that note no mark are told, and say nothing', async () => {
 });
 
 test('no mark at all: nothing of it is measured', async () => {
-  const worked = await work(bench(vnd()), (session) => {
+  const worked = await work(quietWall(vnd()), (session) => {
     for (const take of session.takes) delete take.setting;
   });
   expect(worked.of('vnd').marks).toBeUndefined();
