@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { brewsterDegrees, greatestCut, SURFACES, type Surface } from '@/core/formulas/optics/fresnel';
 import { skyDarkening, skyUnevenness } from '@/core/formulas/optics/rayleigh';
 import { sunPosition } from '@/core/formulas/sun/sun';
-import type { Optics, Scene, Take } from '@/core/session/schema';
+import type { Scene, Take } from '@/core/session/schema';
 import { Line, TextInput } from '@/ui/controls/fields';
 import { Select, type Option } from '@/ui/controls/Select';
 import { fixed } from '@/ui/format';
@@ -36,6 +36,7 @@ export function SceneOptics({
           <>
             <Degrees
               label="A right mark would be brightest at, °"
+              range={[-360, 360]}
               value={optics.screenDegrees}
               onChange={(screenDegrees) => change({ screenDegrees })}
             />
@@ -74,6 +75,7 @@ function Reflection({ optics, change }: { optics: OpticsChange; change: Change }
       </Line>
       <Degrees
         label="Seen from its normal, °"
+        range={[0, 90]}
         value={incidenceDegrees}
         onChange={(degrees) => change({ incidenceDegrees: degrees })}
       />
@@ -92,15 +94,25 @@ const allowed = (stops: number) => (stops > 6 ? 'more than 6 stops' : `${fixed(s
 
 function Sky({ optics, change, time }: { optics: OpticsChange; change: Change; time: string | null }) {
   const { place, view, sunAngleDegrees } = optics;
-  const withPlace = (part: Partial<NonNullable<Optics['place']>>) =>
-    change({ place: { latitude: 0, longitude: 0, ...place, ...part } });
-  const withView = (part: Partial<NonNullable<Optics['view']>>) =>
-    change({ view: { azimuth: 0, altitude: 10, ...view, ...part } });
+  // Half a place or half a direction is none: the missing half must not count as zero.
+  const [halfPlace, setHalfPlace] = useState<{ latitude?: number; longitude?: number }>(place ?? {});
+  const [halfView, setHalfView] = useState<{ azimuth?: number; altitude?: number }>(view ?? {});
+  const withPlace = (next: typeof halfPlace) => {
+    setHalfPlace(next);
+    const { latitude, longitude } = next;
+    change({ place: latitude === undefined || longitude === undefined ? undefined : { latitude, longitude } });
+  };
+  const withView = (next: typeof halfView) => {
+    setHalfView(next);
+    const { azimuth, altitude } = next;
+    change({ view: azimuth === undefined || altitude === undefined ? undefined : { azimuth, altitude } });
+  };
   const sun = place && time ? sunPosition(new Date(time), place) : null;
   return (
     <>
       <Degrees
         label="Angle to the sun, °"
+        range={[0, 180]}
         value={sunAngleDegrees}
         onChange={(degrees) => change({ sunAngleDegrees: degrees })}
       />
@@ -109,10 +121,30 @@ function Sky({ optics, change, time }: { optics: OpticsChange; change: Change; t
           ? 'Or where and which way; the takes’ time does the rest. Never look at the sun, nor point the camera at it.'
           : `A clear sky there darkens by about ${fixed(skyDarkening(sunAngleDegrees), 1)} stops.`}
       </p>
-      <Degrees label="Latitude, ° north" value={place?.latitude} onChange={(latitude) => withPlace({ latitude })} />
-      <Degrees label="Longitude, ° east" value={place?.longitude} onChange={(longitude) => withPlace({ longitude })} />
-      <Degrees label="Heading, ° from north" value={view?.azimuth} onChange={(azimuth) => withView({ azimuth })} />
-      <Degrees label="Up from the horizon, °" value={view?.altitude} onChange={(altitude) => withView({ altitude })} />
+      <Degrees
+        label="Latitude, ° north"
+        range={[-90, 90]}
+        value={halfPlace.latitude}
+        onChange={(latitude) => withPlace({ ...halfPlace, latitude })}
+      />
+      <Degrees
+        label="Longitude, ° east"
+        range={[-180, 180]}
+        value={halfPlace.longitude}
+        onChange={(longitude) => withPlace({ ...halfPlace, longitude })}
+      />
+      <Degrees
+        label="Heading, ° from north"
+        range={[-360, 360]}
+        value={halfView.azimuth}
+        onChange={(azimuth) => withView({ ...halfView, azimuth })}
+      />
+      <Degrees
+        label="Up from the horizon, °"
+        range={[-90, 90]}
+        value={halfView.altitude}
+        onChange={(altitude) => withView({ ...halfView, altitude })}
+      />
       {sun && view && (
         <p className="text-small text-ink-3">
           The sun stood at {fixed(sun.azimuth, 0)}°, {fixed(sun.altitude, 0)}° high. Across a wide lens ({WIDE}°) the
@@ -123,28 +155,48 @@ function Sky({ optics, change, time }: { optics: OpticsChange; change: Change; t
   );
 }
 
+/** An angle as it is typed: what can't be one is told beside it, and the last one that could stays. */
 function Degrees({
   label,
   value,
+  range: [least, most],
   onChange,
 }: {
   label: string;
   value: number | undefined;
+  range: readonly [least: number, most: number];
   onChange: (value: number | undefined) => void;
 }) {
   const [text, setText] = useState(value === undefined ? '' : String(value));
+  const number = degreesOf(text);
+  const invalid = number !== undefined && !(number >= least && number <= most);
   return (
-    <Line words={label}>
-      <TextInput
-        className="w-[84px] text-right"
-        inputMode="decimal"
-        value={text}
-        onChange={({ target }) => {
-          setText(target.value);
-          const number = Number(target.value.replace(',', '.').replace('−', '-'));
-          onChange(target.value.trim() === '' || !Number.isFinite(number) ? undefined : number);
-        }}
-      />
-    </Line>
+    <div>
+      <Line words={label}>
+        <TextInput
+          className="w-[84px] text-right"
+          inputMode="decimal"
+          invalid={invalid}
+          value={text}
+          onChange={({ target }) => {
+            setText(target.value);
+            const next = degreesOf(target.value);
+            if (next === undefined || (next >= least && next <= most)) onChange(next);
+          }}
+        />
+      </Line>
+      {invalid && (
+        <p role="alert" className="text-small text-failure">
+          An angle from {fixed(least, 0)} to {fixed(most, 0)}; {value === undefined ? 'none' : `${value}°`} is kept
+          until then.
+        </p>
+      )}
+    </div>
   );
+}
+
+/** `undefined` for an empty field, `NaN` for what is no number. */
+function degreesOf(text: string): number | undefined {
+  const typed = text.trim().replace(',', '.').replace('−', '-');
+  return typed === '' ? undefined : Number(typed);
 }

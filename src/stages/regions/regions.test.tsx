@@ -190,3 +190,51 @@ test('light that is refused is told, and stays as it was typed', async () => {
   expect(optics.at(-1)).toEqual(['session-1', 'chart', { screenDegrees: -10 }]);
   expect((screen.getByLabelText(/A right mark would be brightest/) as HTMLInputElement).value).toBe('−10');
 });
+
+describe('an angle that can’t be one', () => {
+  const mark = () => screen.getByLabelText<HTMLInputElement>(/A right mark would be brightest/);
+  const scene = { id: 'chart', kind: 'screen' as const, optics: { screenDegrees: 10 } };
+
+  test.each(['5000', 'ten', '-', '1e9'])('%s is told and not kept', async (words) => {
+    const { user } = show(<Regions view={viewOf(smallSession({ scenes: [scene] }))} />);
+    fireEvent.change(mark(), { target: { value: words } });
+    await settle();
+    expect(optics).toEqual([]);
+    expect(screen.getByRole('alert').textContent).toBe('An angle from −360 to 360; 10° is kept until then.');
+    expect(mark().getAttribute('aria-invalid')).toBe('true');
+    // Put right, it goes to the server and the sentence goes.
+    await user.clear(mark());
+    await user.type(mark(), '12,5');
+    await settle();
+    expect(screen.queryByRole('alert')).toBeNull();
+    expect(optics.at(-1)).toEqual(['session-1', 'chart', { screenDegrees: 12.5 }]);
+  });
+
+  test('an empty field forgets it', async () => {
+    const { user } = show(<Regions view={viewOf(smallSession({ scenes: [scene] }))} />);
+    await user.clear(mark());
+    await settle();
+    expect(optics).toEqual([['session-1', 'chart', { screenDegrees: null }]]);
+  });
+});
+
+test('half a place of a sky is none; both halves are a place, and one taken away takes it back', async () => {
+  const { user } = show(<Regions view={viewOf(smallSession({ scenes: [{ id: 'chart', kind: 'sky' }] }))} />);
+  await user.type(screen.getByLabelText('Latitude, ° north'), '-45.5');
+  await settle();
+  expect(optics.at(-1)).toEqual(['session-1', 'chart', { place: null }]);
+  await user.type(screen.getByLabelText('Longitude, ° east'), '170');
+  await settle();
+  expect(optics.at(-1)).toEqual(['session-1', 'chart', { place: { latitude: -45.5, longitude: 170 } }]);
+  await user.type(screen.getByLabelText('Heading, ° from north'), '90');
+  await user.type(screen.getByLabelText('Up from the horizon, °'), '20');
+  await settle();
+  expect(optics.at(-1)).toEqual([
+    'session-1',
+    'chart',
+    { place: { latitude: -45.5, longitude: 170 }, view: { azimuth: 90, altitude: 20 } },
+  ]);
+  await user.clear(screen.getByLabelText('Latitude, ° north'));
+  await settle();
+  expect(optics.at(-1)).toEqual(['session-1', 'chart', { place: null, view: { azimuth: 90, altitude: 20 } }]);
+});
