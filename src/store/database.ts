@@ -58,6 +58,14 @@ export async function atomically<T>(work: (transaction: Transaction) => Promise<
   }
 }
 
+/**
+ * Reads with all queries of `work` what was there at one moment: rows that an edit writes anew meanwhile are not mixed
+ * with those before it.
+ */
+export function atOneMoment<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+  return store().sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ }, work);
+}
+
 /** Closes the pool, for programs that end. */
 export async function closeStore(): Promise<void> {
   await holder.gladeStore?.sequelize.close();

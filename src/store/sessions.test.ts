@@ -31,3 +31,18 @@ test('sessions are made and edited at the same time, and every edit is kept', as
     expect(added.sort()).toEqual(Array.from({ length: EDITS }, (_, edit) => `patch-${edit}`));
   }
 });
+
+test('a session that is read while it is edited is whole: its kits keep their filters', async () => {
+  const id = await createSession(document, new Map());
+  const { filters } = (await loadSession(id)).session.kits[0];
+  let editing = true;
+  const edits = (async () => {
+    for (let edit = 0; edit < 20; edit++) await editSession(id, (old) => ({ ...old, title: `Edit ${edit}` }));
+    editing = false;
+  })();
+  while (editing) {
+    const loads = await Promise.all(Array.from({ length: 4 }, () => loadSession(id)));
+    for (const { session } of loads) expect(session.kits[0].filters).toEqual(filters);
+  }
+  await edits;
+});

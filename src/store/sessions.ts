@@ -4,7 +4,7 @@ import { Op, type Transaction } from 'sequelize';
 import { parseSession, SessionError } from '@/core/session/parse';
 import type { Session } from '@/core/session/schema';
 import { GENERATOR } from '@/core/version';
-import { atomically, store } from './database';
+import { atomically, atOneMoment, store } from './database';
 import type { Json } from './models';
 
 /** Where the lists of a session file live: keys of the file that are tables of their own. */
@@ -131,7 +131,7 @@ function listOf(value: unknown): Json[] {
   return Array.isArray(value) ? (value as Json[]) : [];
 }
 
-async function readDocument(id: string, transaction?: Transaction): Promise<Json> {
+async function readDocument(id: string, transaction: Transaction): Promise<Json> {
   const { Rig, Session: SessionRow, Kit, Filter, Scene, Take, Patch } = store().models;
   const row = await SessionRow.findOne({ where: { id, deletedAt: null }, transaction });
   if (!row) throw new NoSuchSession(id);
@@ -180,11 +180,13 @@ export interface LoadedSession {
 
 /** A session with its files. Throws NoSuchSession; SessionError can't happen for what was stored by this program. */
 export async function loadSession(id: string): Promise<LoadedSession> {
-  const [document, links, row] = await Promise.all([
-    readDocument(id),
-    store().models.SessionFile.findAll({ where: { sessionId: id } }),
-    store().models.Session.findByPk(id),
-  ]);
+  const [document, links, row] = await atOneMoment((transaction) =>
+    Promise.all([
+      readDocument(id, transaction),
+      store().models.SessionFile.findAll({ where: { sessionId: id }, transaction }),
+      store().models.Session.findByPk(id, { transaction }),
+    ]),
+  );
   return {
     id,
     document,
