@@ -5,6 +5,7 @@
 import { observeOrdinaryScenes } from './laying/ordinaryScenes';
 import type { OrdinaryScene } from './laying/ordinaryTypes';
 import { recoverFromBracket } from './light/bracket';
+import { learnResponse, settledShots, type LearnedResponse } from './light/camera/learn';
 import { tableCache } from './light/decoding';
 import type { ResolvedResponse } from './light/response';
 import { observeTurns, type TurnMoment } from './measures/polarizer/turns';
@@ -30,8 +31,9 @@ export interface Observed {
   faults: FoundFault[];
   /** How codes became light, in words. */
   response: string;
-  /** What was recovered from the bracket, where the session asks for it. */
+  /** What was recovered from the bracket, or learned of a camera that only tells a standard curve. */
   recovered: ResolvedResponse | null;
+  learned: LearnedResponse | null;
 }
 
 /** Reads all pictures that the measures need. Rejects with SessionError when the session's response can't be used. */
@@ -46,13 +48,17 @@ export async function observeSession(
   const recovered = bracket?.response ?? null;
   const tables = tableCache(session, await readCurves(session, source), recovered);
   const views = viewRegistry(session, source, plan.patchesOf);
-  const { read, faults: unread } = await readShots(shots, plan, { source, tables, views }, options);
-  const { patches, faults: unseen } = observePatches(read, plan, session);
-  const ordinary = await observeOrdinaryScenes(session, source, tables, options);
-  const turns = await observeTurns(session, source, tables, options);
+  const { read, faults: unread } = await readShots(shots, plan, { session, source, tables, views }, options);
+  const learned = recovered ? null : learnResponse(read, session, tables);
+  const settled = settledShots(read, session, tables, learned);
+  const { patches, faults: unseen } = observePatches(settled, plan, session);
+  // What is read from here on is decoded by the curve that was learned.
+  const better = learned ? tableCache(session, new Map(), learned.response) : tables;
+  const ordinary = await observeOrdinaryScenes(session, source, better, options);
+  const turns = await observeTurns(session, source, better, options);
   const faults: FoundFault[] = [
     ...shotFaults,
-    ...(bracket?.faults ?? []).map((fault) => ({ filter: null, fault })),
+    ...[...(bracket?.faults ?? []), ...(learned?.faults ?? [])].map((fault) => ({ filter: null, fault })),
     ...unread,
     ...fileFaults(read, tables, session),
     ...unseen,
@@ -64,8 +70,9 @@ export async function observeSession(
     ordinary: ordinary.scenes,
     turns: turns.moments,
     faults: distinctFaults(faults),
-    response: tables.description(),
-    recovered,
+    response: learned?.response.description ?? tables.description(),
+    recovered: recovered ?? learned?.response ?? null,
+    learned,
   };
 }
 

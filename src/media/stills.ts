@@ -12,6 +12,7 @@ import type { OpenPicture } from '@/core/reading/source';
 import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
 import { encodingOfProfile } from './encoding';
 import { readExif, type StillFacts } from './exif';
+import { readMeanSteps } from './jpegTables';
 import { readTiffRows } from './tiffRows';
 import { exchangesSides, storedRect, upright } from './orientation';
 
@@ -28,6 +29,9 @@ const SIGNATURES: readonly [string, (head: Buffer) => boolean, readonly string[]
   ['png', (head) => head.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10])), ['png']],
   ['tiff', (head) => ['II*\0', 'MM\0*', 'II+\0', 'MM\0+'].includes(head.toString('latin1', 0, 4)), ['tif', 'tiff']],
 ];
+
+/** Of a JPEG whose tables can't be found: those of a low quality. */
+const COARSEST = { luma: 2, blue: 2, red: 2 };
 
 interface IdentifiedStill {
   facts: PictureFacts;
@@ -211,6 +215,7 @@ async function identifyStill(path: string, name: string): Promise<IdentifiedStil
   const [width, height] = exchangesSides(orientation)
     ? [metadata.height, metadata.width]
     : [metadata.width, metadata.height];
+  const compression = metadata.format === 'jpeg' ? await readMeanSteps(path) : null;
   const facts: PictureFacts = {
     width,
     height,
@@ -220,6 +225,7 @@ async function identifyStill(path: string, name: string): Promise<IdentifiedStil
     exposure: exif.exposure,
     capturedAt: exif.capturedAt,
     whiteBalance: exif.whiteBalance,
+    ...(metadata.format === 'jpeg' ? { compression: compression ?? COARSEST } : {}),
   };
   return { facts, metadata, orientation };
 }

@@ -5,7 +5,7 @@ import { keepLuminance } from '@/core/viewing/level';
 import { toScreen, whiteOf } from '@/core/viewing/display';
 import type { Pyramid } from '@/core/viewing/pyramid';
 import { luminanceRow, resolveColorSpace } from '@/core/formulas/color/spaces';
-import { apertureCounts, exposureOf } from '@/core/reading/exposures';
+import { exposureOf, exposureRules, type ExposureRules } from '@/core/reading/exposures';
 import { withTelemetry } from '@/core/reading/shots';
 import { parseShutter, writeShutter } from '@/core/formulas/optics/exposure';
 import { disclosureOf } from '@/core/sitting/kits/keptKit';
@@ -100,7 +100,7 @@ export async function comparedSession(id: string): Promise<ComparedSession> {
     ...shot,
     facts: withTelemetry(shot.facts, { cues: cues[i], seconds: null }),
   }));
-  const usesAperture = apertureCounts(told, session);
+  const rules = exposureRules(told, session);
   const tracks = shots.map(({ facts, take }, i) => {
     const bareAt = shots.findIndex((one) => one.take.scene === take.scene && one.take.filter === null);
     if (!facts.clip || bareAt < 0 || bareAt === i || !shots[bareAt].facts.clip) return null;
@@ -142,7 +142,7 @@ export async function comparedSession(id: string): Promise<ComparedSession> {
         levels && stops !== undefined
           ? { stops, channels: gains ? keepLuminance(gains, [luminance[0], luminance[1], luminance[2]]) : null }
           : null,
-      exposures: exposuresOf(shots[i], cues[i], session, usesAperture),
+      exposures: exposuresOf(shots[i], cues[i], rules),
       film: facts.clip ? filmOf(take, facts.clip, facts.encoding, tracks[i]) : null,
       pyramid: pyramids[i],
       laid: laid[i],
@@ -191,14 +191,13 @@ function filmOf(
 function exposuresOf(
   { take, facts }: { take: Take; facts: PictureFacts },
   cues: readonly Cue[],
-  session: Session,
-  usesAperture: boolean,
+  rules: ExposureRules,
 ): ComparedPicture['exposures'] {
   const moments =
     cues.length === 0 ? [{ from: 0, cues }] : joinedCues(cues).map((cue) => ({ from: cue.from, cues: [cue] }));
   return (facts.clip ? moments : moments.slice(0, 1)).flatMap(({ from, cues: own }) => {
     const told = withTelemetry({ ...facts, frameSeconds: from }, { cues: own, seconds: from });
-    const log2 = exposureOf({ take, facts: told }, session, usesAperture);
+    const log2 = exposureOf({ take, facts: told }, rules);
     return typeof log2 === 'number' ? [{ from, log2 }] : [];
   });
 }

@@ -11,7 +11,7 @@ import type { Patch, Session, Take } from '../session/schema';
 import type { PictureSource } from '../reading/source';
 import type { PictureFacts } from '../reading/facts';
 import { PICTURES_AT_A_TIME } from '../reading/concurrently';
-import { apertureCounts, exposureOf, timesOf } from '../reading/exposures';
+import { exposureRules, exposureOf, markDoubt, timesOf } from '../reading/exposures';
 import { ordinaryTakes } from '../reading/ordinaryTakes';
 import { reduceOpened } from '../reading/opened';
 import type { ReadOptions } from '../reading/readShots';
@@ -231,12 +231,12 @@ function sceneOf(
   faults: FoundFault[],
 ): OrdinaryScene {
   const times = timesOf(seen);
-  const usesAperture = apertureCounts(seen, session);
+  const rules = exposureRules(seen, session);
   const missing = new Set<string>();
   const pictures = seen.map((shot, i): OrdinaryPicture => {
     const { take, file, facts, seconds } = shot;
     const relation = relations.get(take.id)!;
-    const exposure = exposureOf(shot, session, usesAperture);
+    const exposure = exposureOf(shot, rules);
     if (typeof exposure === 'string' && !missing.has(take.id)) {
       missing.add(take.id);
       faults.push({ filter: take.filter, fault: exposureMissing(take.id, exposure) });
@@ -249,6 +249,7 @@ function sceneOf(
       bits: facts.clip?.bits ?? facts.bitDepth,
       timeMs: times[i],
       exposureLog2: typeof exposure === 'number' ? exposure : NaN,
+      markDoubt: markDoubt(shot, rules),
       whiteBalance: { said: take.whiteBalance ?? null, own: facts.whiteBalance },
       ...relation.stats[file],
       ...(relation.falls[file] ? { fall: relation.falls[file] } : {}),

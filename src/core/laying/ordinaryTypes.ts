@@ -18,6 +18,8 @@ export interface OrdinaryPicture {
   timeMs: number;
   /** log2 of t·ISO/N²; NaN where it isn't known. */
   exposureLog2: number;
+  /** Half of what its shutter's two meanings lie apart, stops. */
+  markDoubt: number;
   whiteBalance: { said: string | number | null; own: string | null };
   /** Mean code value per channel, a share of full scale. */
   meanCode: [number, number, number];

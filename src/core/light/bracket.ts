@@ -11,7 +11,7 @@ import { readWindows, type PictureSource } from '../reading/source';
 import { UnreadablePicture, type PictureFacts } from '../reading/facts';
 import type { Memory } from '../reading/memory';
 import { shotsOf, withTelemetry, type Shot } from '../reading/shots';
-import { apertureCounts, exposureOf, type ExposedShot } from '../reading/exposures';
+import { exposureRules, exposureOf, type ExposedShot } from '../reading/exposures';
 
 /** Places looked at: a grid of small squares over the frame. */
 const COLUMNS = 42;
@@ -63,9 +63,9 @@ export async function recoverFromBracket(
       faults.push(unreadableFile(take.id, file, error.reason));
     }
   }
-  const usesAperture = apertureCounts(read, session);
+  const rules = exposureRules(read, session);
   const exposed = read.flatMap((shot) => {
-    const exposure = exposureOf(shot, session, usesAperture);
+    const exposure = exposureOf(shot, rules);
     if (typeof exposure === 'number') return [{ ...shot, exposure }];
     faults.push(exposureMissing(shot.take.id, exposure));
     return [];
@@ -126,12 +126,8 @@ function fitName(
   session: Session,
   source: PictureSource,
 ): string | null {
-  const usesAperture = apertureCounts(shots, session);
-  const parts = shots.map((shot) => [
-    source.identify?.(shot.file) ?? null,
-    exposureOf(shot, session, usesAperture),
-    shot.scene,
-  ]);
+  const rules = exposureRules(shots, session);
+  const parts = shots.map((shot) => [source.identify?.(shot.file) ?? null, exposureOf(shot, rules), shot.scene]);
   return parts.every(([id, exposure]) => id !== null && typeof exposure === 'number')
     ? `bracket/${JSON.stringify(parts)}`
     : null;

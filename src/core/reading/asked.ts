@@ -1,5 +1,6 @@
 /** What is asked of a picture, and what it is reduced to. */
 import type { SceneView } from '../laying/sceneView';
+import type { PlaceGrid } from '../light/camera/placeGrid';
 import type { Decoding } from '../light/decoding';
 import type { FieldStatistics } from '../measures/shading/field';
 import type { EdgeMeasurement } from '../measures/sharpness/reduceEdge';
@@ -20,6 +21,8 @@ export interface Reduced {
   edge?: EdgeMeasurement;
   /** The codes themselves, for a patch that may be moved a little later. */
   codes?: Picture;
+  /** Small squares over all of it, from which the camera's curve is learned. */
+  places?: PlaceGrid;
   /** All of it, for laying it on another picture. */
   view?: SceneView;
 }

@@ -1,5 +1,5 @@
 /** Exposures and moments of pictures: the session speaks before the file; what neither knows is named. */
-import { exposureLog2, parseShutter, snapShutterMark } from '../formulas/optics/exposure';
+import { exposureLog2, isShutterMark, parseShutter, snapShutterMark } from '../formulas/optics/exposure';
 import type { Session, Take } from '../session/schema';
 import type { PictureFacts } from './facts';
 import { missingExposure } from '../words/reading';
@@ -11,26 +11,54 @@ export interface ExposedShot {
   seconds?: number | null;
 }
 
-/** Whether f-numbers count: always on a variable aperture, on a fixed one where every picture has one. */
-export function apertureCounts(shots: readonly ExposedShot[], session: Session): boolean {
-  const known = ({ take, facts }: ExposedShot) => (take.exposure.fNumber ?? facts.exposure.fNumber) !== undefined;
-  return session.rig.aperture === 'variable' || shots.every(known);
+/** How the exposures of some pictures are to be read. */
+export interface ExposureRules {
+  /** Whether f-numbers count: always on a variable aperture, on a fixed one where every picture has one. */
+  aperture: boolean;
+  /** What a mark of the shutter stands for; `unknown` where neither the session tells nor an odd time gives it away. */
+  marks: 'exact' | 'nominal' | 'unknown';
 }
 
-/** log2 of t·ISO/N², or what is missing, in words. */
-export function exposureOf({ take, facts }: ExposedShot, session: Session, usesAperture: boolean): number | string {
-  const shutter =
-    take.exposure.shutter === undefined ? facts.exposure.shutterSeconds : parseShutter(take.exposure.shutter);
+/** The rules that hold for pictures of one camera. */
+export function exposureRules(shots: readonly ExposedShot[], { rig }: Pick<Session, 'rig'>): ExposureRules {
+  const hasAperture = ({ take, facts }: ExposedShot) => (take.exposure.fNumber ?? facts.exposure.fNumber) !== undefined;
+  // Electronic shutters tell odd times, and tell all of them as they are.
+  const onlyMarks = shots.every((shot) => {
+    const shutter = shutterOf(shot);
+    return !shutter || isShutterMark(shutter);
+  });
+  return {
+    aperture: rig.aperture === 'variable' || shots.every(hasAperture),
+    marks: rig.shutterMarks ?? (onlyMarks ? 'unknown' : 'exact'),
+  };
+}
+
+const shutterOf = ({ take, facts }: ExposedShot) =>
+  take.exposure.shutter === undefined ? facts.exposure.shutterSeconds : parseShutter(take.exposure.shutter);
+
+/** log2 of t·ISO/N², or what is missing, in words. A mark that may stand for two times counts as their middle, in stops. */
+export function exposureOf(shot: ExposedShot, rules: ExposureRules): number | string {
+  const { take, facts } = shot;
+  const shutter = shutterOf(shot);
   const iso = take.exposure.iso ?? facts.exposure.iso;
   const fNumber = take.exposure.fNumber ?? facts.exposure.fNumber;
   const missing = [
     ...(shutter ? [] : ['shutter']),
     ...(iso === undefined ? ['ISO'] : []),
-    ...(usesAperture && fNumber === undefined ? ['aperture'] : []),
+    ...(rules.aperture && fNumber === undefined ? ['aperture'] : []),
   ];
   if (!shutter || iso === undefined || missing.length > 0) return missingExposure(missing);
-  const shutterSeconds = session.rig.shutterMarks === 'nominal' ? snapShutterMark(shutter) : shutter;
-  return exposureLog2({ shutterSeconds, iso, fNumber: usesAperture ? fNumber : undefined });
+  const shutterSeconds = rules.marks === 'nominal' ? snapShutterMark(shutter) : shutter;
+  return exposureLog2({ shutterSeconds, iso, fNumber: rules.aperture ? fNumber : undefined }) - markDoubt(shot, rules);
+}
+
+/**
+ * Half of what a mark's two meanings lie apart, in stops: the written time less the series' exact one. 0 where the meaning is known. Two
+ * pictures' ratio is in doubt by the difference of theirs: 1/1000 and 1/60 s by 0.03, 1/1000 and 1/125 s by nothing.
+ */
+export function markDoubt(shot: ExposedShot, { marks }: ExposureRules): number {
+  const shutter = shutterOf(shot);
+  return marks === 'unknown' && shutter ? Math.log2(shutter / snapShutterMark(shutter)) / 2 : 0;
 }
 
 /** Marks are rounded: 1/60 s stands for 1/64, f/5.6 for 5.657. What session and file tell may differ by this, in stops. */

@@ -1,5 +1,6 @@
 /** What a picture file says of itself, and files that can't be read. */
 import type { Exposure } from '../formulas/optics/exposure';
+import type { MeanSteps } from '../light/camera/compression';
 import type { FileEncoding } from '../light/response';
 
 /** Sizes are upright. */
@@ -15,6 +16,8 @@ export interface PictureFacts {
   whiteBalance: string | null;
   /** Of a clip's frame: when in the clip it is shown, seconds. */
   frameSeconds?: number;
+  /** Of a JPEG: how coarsely its blocks' means are kept. */
+  compression?: MeanSteps;
   /** True of a raw still. */
   raw?: boolean;
   /** Of a clip; `bits` are those of its codes as they are stored. */

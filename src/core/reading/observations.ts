@@ -30,6 +30,8 @@ export interface PatchSample {
   timeMs: number;
   /** log2 of t·ISO/N². */
   exposureLog2: number;
+  /** Half of what its shutter's two meanings lie apart, stops; see `markDoubt`. */
+  markDoubt?: number;
   /** Whether it is a frame of a clip. */
   frame?: boolean;
   /** What the filter was set to (ring angle, mark): pictures of different settings are no repeats of each other. */

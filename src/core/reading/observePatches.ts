@@ -10,7 +10,7 @@ import {
   viewDiffers,
 } from '../words/reading';
 import type { MeasuredPatch } from './asked';
-import { apertureCounts, contradiction, exposureOf, timesOf } from './exposures';
+import { exposureRules, contradiction, exposureOf, markDoubt, timesOf } from './exposures';
 import type { FoundFault, ObservedPatch } from './observations';
 import { ordinaryTakes } from './ordinaryTakes';
 import type { ReadingPlan } from './readingPlan';
@@ -86,7 +86,7 @@ function observePatch(
   session: Session,
 ): { observed: ObservedPatch; faults: FoundFault[] } {
   const times = timesOf(shown);
-  const usesAperture = apertureCounts(shown, session);
+  const rules = exposureRules(shown, session);
   const observed: ObservedPatch = { patch, samples: [], bracket: [], fields: [], edges: [] };
   const faults: FoundFault[] = [];
   const ordinary = new Set(patch.role === 'frame' ? ordinaryTakes(session, patch.scene) : []);
@@ -101,13 +101,14 @@ function observePatch(
     if (reduced.edge && !isBracket)
       observed.edges.push({ ...seen, value: reduced.edge, pixels: shot.places.get(patch.id)! });
     if (!reduced.level) continue;
-    const exposureLog2 = exposureOf(shot, session, usesAperture);
+    const exposureLog2 = exposureOf(shot, rules);
     if (typeof exposureLog2 === 'string')
       faults.push({ filter: take.filter, fault: exposureMissing(take.id, exposureLog2) });
     else
       (isBracket ? observed.bracket : observed.samples).push({
         ...seen,
         exposureLog2,
+        markDoubt: markDoubt(shot, rules),
         setting: settingOf(take),
         ...(take.role === 'sweep' || take.setting?.mark !== undefined ? { inSeries: true } : {}),
         whiteBalance: { said: take.whiteBalance ?? null, own: shot.facts.whiteBalance },

@@ -1,4 +1,5 @@
 /** Statistics of a window of pixels, on linear light. No pixel is dropped: that would bias the mean. */
+import type { Covariance } from '../formulas/statistics/covariance';
 import { normalQuantile } from '../formulas/statistics/distributions';
 import type { Picture } from './window';
 
@@ -23,6 +24,10 @@ export interface PatchStatistics {
    * never dithered: codecs take its noise away.
    */
   rounding: Triple;
+  /** Standard deviations of single pixels of luma, blue and red difference, in codes of 8 bits (ITU-T T.871); of colored pictures. */
+  componentSpread?: Triple;
+  /** What compression leaves uncertain, stops²; of lossy files. */
+  compression?: Covariance;
   /** Means of linear light over a grid of cells, row by row, for the noise that is left after averaging. */
   cells: { columns: number; rows: number; values: [Float64Array, Float64Array, Float64Array] };
 }
@@ -74,8 +79,31 @@ export function reducePatch(
     pixelSpread: pick('pixelSpread') as Triple,
     meanCode: pick('meanCode') as Triple,
     rounding: pick('rounding') as Triple,
+    ...(channels === 3 ? { componentSpread: componentSpread(window) } : {}),
     cells: { columns, rows, values: pick('cells') as [Float64Array, Float64Array, Float64Array] },
   };
+}
+
+/** Pixels of a window that tell the spread of its components, at most. */
+const SPREAD_PIXELS = 10_000;
+
+function componentSpread({ width, height, data, bitDepth }: Picture): Triple {
+  const to8 = 255 / (2 ** bitDepth - 1);
+  const stride = Math.max(1, Math.floor((width * height) / SPREAD_PIXELS));
+  const [sums, squares] = [
+    [0, 0, 0],
+    [0, 0, 0],
+  ];
+  let count = 0;
+  for (let i = 0; i < width * height; i += stride, count++) {
+    const [red, green, blue] = [data[3 * i] * to8, data[3 * i + 1] * to8, data[3 * i + 2] * to8];
+    const luma = 0.299 * red + 0.587 * green + 0.114 * blue;
+    [luma, 0.564 * (blue - luma), 0.713 * (red - luma)].forEach((value, k) => {
+      sums[k] += value;
+      squares[k] += value * value;
+    });
+  }
+  return sums.map((sum, k) => Math.sqrt(Math.max(0, squares[k] / count - (sum / count) ** 2))) as Triple;
 }
 
 function summarise(

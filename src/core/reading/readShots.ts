@@ -1,6 +1,8 @@
 /** Reads every picture once, in two passes: opened, laid on its scene's bare view; then its windows reduced and the picture let go. */
 import type { ViewState } from '../laying/carry';
+import { placesWindow } from '../light/camera/learn';
 import type { TableCache } from '../light/decoding';
+import type { Session } from '../session/schema';
 import { unreadableFile } from '../words/reading';
 import type { Reduced } from './asked';
 import { forEachConcurrently, PICTURES_AT_A_TIME } from './concurrently';
@@ -34,16 +36,26 @@ export interface ReadShot extends Shot {
   places: Map<string, PixelRect>;
 }
 
+interface Reading {
+  session: Session;
+  source: PictureSource;
+  tables: TableCache;
+  views: ViewRegistry;
+}
+
 /** All shots that could be read, in order, and why the others couldn't. */
 export async function readShots(
   shots: readonly Shot[],
   { patchesOf }: Pick<ReadingPlan, 'patchesOf'>,
-  { source, tables, views }: { source: PictureSource; tables: TableCache; views: ViewRegistry },
+  { session, source, tables, views }: Reading,
   { concurrency = PICTURES_AT_A_TIME, memory, onProgress, signal }: ReadOptions,
 ): Promise<{ read: ReadShot[]; faults: FoundFault[] }> {
   const results = new Array<ReadShot | null>(shots.length).fill(null);
   const faults: FoundFault[] = [];
   let done = 0;
+  // Stills each, of a clip one frame.
+  const firsts = new Set(shots.filter((shot, i) => shot.seconds === null || shots[i - 1]?.original !== shot.original));
+  const isFirst = (shot: Shot) => firsts.has(shot);
   const readShot = async (at: number): Promise<void> => {
     signal?.throwIfAborted();
     const shot = shots[at];
@@ -74,6 +86,8 @@ export async function readShots(
       const { facts } = picture;
       const view = views.place(shot.take, shot.file, picture);
       const requests = requestsOf(patchesOf.get(shot.take.scene) ?? [], facts, view);
+      const places = placesWindow(facts, shot.take, session, isFirst(shot));
+      if (places) requests.push(places);
       const decoding = tables.decodingOf(facts.encoding, facts.bitDepth);
       const parts = await reduceOpened(picture, { requests, decoding });
       const reduced = new Map<string, Reduced>();
@@ -81,8 +95,8 @@ export async function readShots(
         const { id } = requests[i].patch;
         reduced.set(id, { ...reduced.get(id), ...part });
       });
-      const places = new Map(requests.map((request) => [request.patch.id, request.pixels]));
-      return { ...shot, facts: withTelemetry(facts, shot), view, reduced, places };
+      const rects = new Map(requests.map((request) => [request.patch.id, request.pixels]));
+      return { ...shot, facts: withTelemetry(facts, shot), view, reduced, places: rects };
     } finally {
       picture.close();
     }

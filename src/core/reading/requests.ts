@@ -1,6 +1,7 @@
 /** The windows that a picture's patches need, by what the measures ask, and how each is reduced at once. */
 import { carryRect, type ViewState } from '../laying/carry';
 import { reduceView } from '../laying/sceneView';
+import { reducePlaces } from '../light/camera/placeGrid';
 import type { Decoding } from '../light/decoding';
 import { reduceField } from '../measures/shading/field';
 import { fieldWindow } from '../measures/shading/requests';
@@ -47,6 +48,8 @@ export function reduceWindow(window: Picture, request: WindowRequest, frameWidth
       return { edge: reduceEdge(window, decoding) };
     case 'codes':
       return { codes: window };
+    case 'places':
+      return { places: reducePlaces(window, decoding.tables) };
     case 'view':
       return { view: reduceView(window, decoding) };
   }

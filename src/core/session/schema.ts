@@ -117,7 +117,11 @@ export const rigSchema = entry(
     aperture: oneOf(['fixed', 'variable']).default('variable'),
     response: responseSchema.default({ kind: 'file' }),
     colorSpace: colorSpaceSchema.default('srgb'),
-    shutterMarks: oneOf(['exact', 'nominal']).default('exact'),
+    shutterMarks: oneOf(['exact', 'nominal'])
+      .optional()
+      .describe(
+        'Whether 1/60 s is 1/60 s or 2^-6 s. Left out, marks of the third-stop series count as something between, with what that leaves open in the ±; other times are exact.',
+      ),
     baseIso: positive('an ISO speed').optional(),
   },
   'a rig',
@@ -239,7 +243,6 @@ export const sessionSchema = entry(
       aperture: 'variable',
       response: { kind: 'file' },
       colorSpace: 'srgb',
-      shutterMarks: 'exact',
     }),
     kits: list(kitSchema, 'a list of kits').default([]),
     scenes: list(sceneSchema, 'a list of scenes'),

@@ -28,7 +28,10 @@ const HELP: Readonly<Record<string, { what: string; how: string }>> = {
     what: 'pixels at code 0',
     how: 'A longer shutter for this filter: the matched protocol does that by itself',
   },
-  response: { what: 'the recovered response', how: 'A finer bracket, or filtered pictures as bright as the bare ones' },
+  response: {
+    what: 'the camera’s response',
+    how: 'Two more bare pictures with the same settings, one and three stops darker, or filtered pictures as bright as the bare ones',
+  },
   'places disagree': { what: 'places that disagree', how: 'One even, matt, evenly lit gray patch' },
   'ring angles': { what: 'ring angles that don’t fit each other', how: 'A finer scale, or reading it twice' },
   'scatter of the sweep': {
@@ -51,6 +54,14 @@ const HELP: Readonly<Record<string, { what: string; how: string }>> = {
   'pictures differ': {
     what: 'pictures that differ in sharpness',
     how: 'A steadier camera, less wind, or more pictures',
+  },
+  compression: {
+    what: 'compression',
+    how: 'A higher quality setting, raw files, or a little more noise in the patch (a larger ISO)',
+  },
+  processing: {
+    what: 'the camera’s sharpening and noise reduction',
+    how: 'Raw files, or sharpness and noise reduction at their least, with bare and filtered pictures alike in brightness',
   },
   registration: { what: 'laying the pictures on each other', how: 'A tripod and an even gray card' },
   'fit to the scene': { what: 'the scene that they are read from', how: 'An even wall' },

@@ -20,6 +20,12 @@ export const FAULT_REMEDIES = {
   'edge-unusable': 'Turn the chart to about five degrees and light it evenly.',
   'response-misfit': 'Choose the camera’s response, or shoot a bare bracket so that it can be recovered.',
   'response-unknown': 'Choose the camera’s response, or shoot a bare bracket so that it can be recovered.',
+  'curve-unknown':
+    'Drop two more bare pictures of any even scene, shot with the same settings, one and three stops darker; or set the picture style to neutral, or shoot raw.',
+  'tone-automatic':
+    'Look in the camera for contrast or tone set to automatic, active lighting or high dynamic range, and set it to off; or shoot raw.',
+  'tone-local':
+    'Look in the camera for local contrast, clarity, dehaze, active lighting or high dynamic range, and set it to off; or shoot raw.',
   'scenes-disagree': 'Look at both places: is one lit differently, reflecting, or moved?',
   'repeats-disagree': 'Look at the repeats one by one: a passing shadow, a flicker of the lamps or a wrong file?',
   'reference-missing': 'Place a reference patch beside it: something matt, even and gray in the same light.',

@@ -2,13 +2,14 @@
 import type { Fault } from '../session/readings';
 import { fault } from './faults';
 import { percent } from './numbers';
+import { mostlyCode } from './strength';
 
 export function fieldClipped(takes: readonly string[], patch: string, share: number): Fault {
   const words = `${percent(share)} of the field “${patch}” is clipped; shading is withheld.`;
   return fault('clipped', 'error', takes, words);
 }
 
-export function cornersWithheld(scene: string, count: number): Fault {
+export function cornersWithheld(scene: string, count: number, mostly?: string): Fault {
   const words = `${count} of the corners of “${scene}” would be uncertain by more than 0.1 stop; they are withheld.`;
-  return fault('too-dark', 'error', [], words);
+  return fault(mostlyCode(mostly), 'error', [], words);
 }

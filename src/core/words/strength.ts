@@ -6,7 +6,12 @@ import { quoted } from './numbers';
 /** @param mostly the largest source of its uncertainty */
 export function strengthWithheld(takes: readonly string[], u95: number, limit: number, mostly: string): Fault {
   const words = `The strength would be uncertain by ${u95.toFixed(2)} stop, more than ${limit}; it is withheld. Most of that is ${mostly}.`;
-  return fault('too-dark', 'error', takes, words);
+  return fault(mostlyCode(mostly), 'error', takes, words);
+}
+
+/** What a figure is withheld for, by the largest source of its uncertainty. */
+export function mostlyCode(mostly: string | undefined): FaultCode {
+  return mostly === 'response' ? 'curve-unknown' : 'too-dark';
 }
 
 export function placesDisagree(takes: readonly string[], range: number, birgeRatio: number): Fault {
@@ -14,8 +19,13 @@ export function placesDisagree(takes: readonly string[], range: number, birgeRat
   return fault('scenes-disagree', 'warning', takes, words);
 }
 
-export function castWithheld(takes: readonly string[], u95: number): Fault {
-  return fault('too-dark', 'error', takes, `The cast would be uncertain by ΔE00 ${u95.toFixed(1)}; it is withheld.`);
+export function castWithheld(takes: readonly string[], u95: number, mostly?: string): Fault {
+  return fault(
+    mostlyCode(mostly),
+    'error',
+    takes,
+    `The cast would be uncertain by ΔE00 ${u95.toFixed(1)}; it is withheld.`,
+  );
 }
 
 /** The light of a scene is itself partly polarized, so that a polarizing filter's strength changes with its ring. */

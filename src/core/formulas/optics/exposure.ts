@@ -46,6 +46,14 @@ const SHUTTER_MARKS: readonly number[] = [
   .map((denominator) => 1 / denominator)
   .concat([0.3, 0.4, 0.5, 0.6, 0.8, 1, 1.3, 1.6, 2, 2.5, 3.2, 4, 5, 6, 8, 10, 13, 15, 20, 25, 30]);
 
+/** A mark that was written is off its own time by less than this share: 1/60 as 0.0167. */
+const SAME_MARK = 0.003;
+
+/** Whether a time is written as a mark of the third-stop series that isn't the series' exact time, or is both. */
+export function isShutterMark(seconds: number): boolean {
+  return SHUTTER_MARKS.some((mark) => Math.abs(mark / seconds - 1) < SAME_MARK);
+}
+
 /** The mark nearest to a time; the time itself where it lies beyond the row by more than a sixth of a stop. */
 export function shutterMark(seconds: number): number {
   const away = (mark: number) => Math.abs(Math.log2(snapShutterMark(mark) / seconds));

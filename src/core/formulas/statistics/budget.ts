@@ -20,6 +20,8 @@ export type BudgetSource =
   | 'light drift'
   | 'marks'
   | 'rounding'
+  | 'compression'
+  | 'processing'
   | 'dark cut-off'
   | 'response'
   | 'registration'

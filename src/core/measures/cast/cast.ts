@@ -75,7 +75,7 @@ export function estimateCast(
   const cast = measureCast(channels, contributions, space);
   if (cast.deltaE00.u95 <= WIDEST_U95) return { cast, faults: [] };
   const takes = places.flatMap((place) => place.strength.takes);
-  return { faults: [castWithheld(takes, cast.deltaE00.u95)] };
+  return { faults: [castWithheld(takes, cast.deltaE00.u95, cast.budget?.[0]?.source)] };
 }
 
 /** The cast readings of a strength per channel with its contributions of uncertainty. */

@@ -23,6 +23,7 @@ function field(add: (x: number, y: number) => number): FieldStatistics {
     squares,
     codes: squares,
     rounding: squares,
+    spread: squares,
     squarePixels: 3600,
     cellPixels: 144,
     topShare: 0,

@@ -33,7 +33,9 @@ export function estimateShading(
   const scenes = found.flatMap((one) => ('found' in one ? [one.found] : []));
   const faults = [
     ...found.flatMap((one) => ('withheld' in one ? [one.withheld] : [])),
-    ...scenes.flatMap(({ withheld, scene }) => (withheld.length > 0 ? [cornersWithheld(scene, withheld.length)] : [])),
+    ...scenes.flatMap(({ withheld, scene, mostly }) =>
+      withheld.length > 0 ? [cornersWithheld(scene, withheld.length, mostly)] : [],
+    ),
   ];
   if (scenes.length === 0) return { faults };
   const [first, ...others] = scenes;

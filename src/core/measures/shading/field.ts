@@ -1,4 +1,5 @@
 /** A field patch (an evenly lit surface) reduced to means of linear light: a fine grid, the center and the corners. */
+import type { Covariance } from '../../formulas/statistics/covariance';
 import { reducePatch, type Triple } from '../../reading/patchStatistics';
 import { cutWindow, type Picture } from '../../reading/window';
 
@@ -26,6 +27,10 @@ export interface FieldStatistics {
   codes: Record<Square, Triple>;
   /** What rounding to codes leaves uncertain in a square's mean, relative, per channel. */
   rounding: Record<Square, Triple>;
+  /** Standard deviations of single pixels of a square's luma, blue and red difference, codes of 8 bits. */
+  spread: Record<Square, Triple>;
+  /** What compression leaves uncertain in a square's mean, stops²; of lossy files. */
+  compression?: Record<Square, Covariance>;
   /** Pixels in a square and in a fine cell. */
   squarePixels: number;
   cellPixels: number;
@@ -111,6 +116,9 @@ export function reduceField(
   const squares = Object.fromEntries(reduced.map(([square, one]) => [square, one.mean])) as Record<Square, Triple>;
   const codes = Object.fromEntries(reduced.map(([square, one]) => [square, one.meanCode])) as Record<Square, Triple>;
   const rounding = Object.fromEntries(reduced.map(([square, one]) => [square, one.rounding])) as Record<Square, Triple>;
+  const spread = Object.fromEntries(
+    reduced.map(([square, one]) => [square, one.componentSpread ?? [0, 0, 0]]),
+  ) as Record<Square, Triple>;
   return {
     width,
     height,
@@ -120,6 +128,7 @@ export function reduceField(
     squares,
     codes,
     rounding,
+    spread,
     squarePixels: size * size,
     cellPixels: seen / (columns * rows),
     topShare: clipped / seen,

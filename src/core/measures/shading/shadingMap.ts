@@ -2,6 +2,7 @@
  * What a filter adds to the lens's own falloff: the ratio map filtered/bare over an even field, its corners, radial profile,
  * hot spot and unevenness. Definitions: formats.md, "shading"; ISO 17957:2015 is the standard on shading measurement.
  */
+import { luminousCompression } from '../../light/camera/learn';
 import type { LogSum } from '../../light/recover';
 import type { ResolvedResponse } from '../../light/response';
 import { propagate } from '../../formulas/statistics/covariance';
@@ -22,6 +23,8 @@ import {
 
 /** A corner less certain than this is withheld (formats.md), in stops. */
 const WIDEST_CORNER_U95 = 0.1;
+/** A difference over the field from which all that the curve leaves open counts, stops. Our own judgement. */
+const FULL_DIFFERENCE = 0.1;
 /** The fit that a hot spot is judged against keeps clear of it. */
 const CLEAR_OF_CENTER = 0.2;
 
@@ -39,6 +42,8 @@ export interface FieldShading {
   /** The lens's own falloff on the same grid: bare light, stops from the center. */
   lens: { columns: number; rows: number; stops: number[]; worst: number };
   withheld: Corner[];
+  /** The largest source of uncertainty of a corner that is withheld. */
+  mostly?: string;
   /** Where the ± of the darkest corner comes from. */
   budget: BudgetLine[];
 }
@@ -117,24 +122,41 @@ export function measureShading(
   const centerNoise = squareNoise('center');
   const rounding = (square: Square) =>
     Math.hypot(...[filtered, bare].map((fields) => roundingOf(fields, square, luminance)));
+  const compression = (square: Square) =>
+    Math.hypot(
+      ...[filtered, bare].map((fields) =>
+        fields.reduce(
+          (sum, { field, weight }) => sum + weight * luminousCompression(field.compression?.[square], luminance),
+          0,
+        ),
+      ),
+    );
   const corners: Partial<Record<Corner, Reading>> = {};
   const withheld: Corner[] = [];
+  let mostly: string | undefined;
+  // What the curve leaves open over the field, at most.
+  let curve = 0;
   const budgets = new Map<Corner, BudgetLine[]>();
   for (const corner of CORNERS) {
     const value = ratio(front.squares[corner], back.squares[corner]) - center;
+    const responded = responseCovariance ? responseU(filtered, bare, corner, luminance, responseCovariance) : 0;
     const uncertainty = combine([
       { source: 'noise', u: squareNoise(corner), degreesOfFreedom: 150 },
       { source: 'noise at the center', u: centerNoise, degreesOfFreedom: 150 },
       { source: 'rounding', u: Math.hypot(rounding(corner), rounding('center')), degreesOfFreedom: Infinity },
+      { source: 'compression', u: Math.hypot(compression(corner), compression('center')), degreesOfFreedom: Infinity },
       {
         source: 'response',
-        u: responseCovariance ? responseU(filtered, bare, corner, luminance, responseCovariance) : 0,
+        u: responded,
         degreesOfFreedom: Infinity,
       },
     ]);
     budgets.set(corner, uncertainty.lines);
-    if (uncertainty.u95 > WIDEST_CORNER_U95) withheld.push(corner);
-    else corners[corner] = reading(value, uncertainty);
+    curve = Math.max(curve, responded);
+    if (uncertainty.u95 > WIDEST_CORNER_U95) {
+      withheld.push(corner);
+      mostly ??= uncertainty.lines[0]?.source;
+    } else corners[corner] = reading(value, uncertainty);
   }
   const darkest = CORNERS.filter((corner) => corners[corner]).sort((a, b) => corners[a]!.value - corners[b]!.value)[0];
   const lowest = darkest && corners[darkest];
@@ -146,16 +168,26 @@ export function measureShading(
     corners,
     ...(withheld.length === 0 && lowest ? { worst: lowest } : {}),
     profile: radialProfile(map, columns, rows, shape),
-    hotSpot: hotSpot(map, columns, rows, shape, fit, cellNoise),
-    unevenness: unevenness(coarse, cellNoises(map, columns, rows), (i) =>
-      placeOf(i, coarse.columns, coarse.rows, shape),
+    hotSpot: widened(hotSpot(map, columns, rows, shape, fit, cellNoise), curve, compression('center')),
+    unevenness: widened(
+      unevenness(coarse, cellNoises(map, columns, rows), (i) => placeOf(i, coarse.columns, coarse.rows, shape)),
+      curve,
+      compression('center'),
     ),
     fitResidual: fit.residual,
     map: { columns: coarse.columns, rows: coarse.rows, stops: [...coarse.values].map(rounded) },
     lens,
     withheld,
+    ...(mostly ? { mostly } : {}),
     budget: (darkest && budgets.get(darkest)) ?? [],
   };
+}
+
+/** A difference between cells with what the curve and compression leave open of it: the curve's share grows with the difference. */
+function widened<T extends Reading>(reading: T, curve: number, compression: number): T {
+  const share = Math.min(1, Math.abs(reading.value) / FULL_DIFFERENCE);
+  const u95 = Math.hypot(reading.u95, 2 * curve * share, 2 * Math.SQRT2 * compression);
+  return { ...reading, u95 };
 }
 
 function logMean(fields: readonly WeightedField[]): LogField {

@@ -23,7 +23,7 @@ const LEAST_U = 0.002;
 const CLEARLY = 4;
 
 /** One usable picture of an edge. */
-export type UsableEdge = Observation<EdgeResponse> & { pixels: PixelRect; codeStep: number };
+export type UsableEdge = Observation<EdgeResponse> & { pixels: PixelRect; codeStep: number; processed: boolean };
 
 /** One edge patch with its usable pictures, bare and filtered. */
 export interface EdgePlace {
@@ -62,7 +62,12 @@ function sortOut({ patch, edges }: ObservedPatch): { place: EdgePlace; faults: F
     usable.push(
       ...judged
         .filter(({ refusal }) => refusal === null)
-        .map(({ edge }) => ({ ...edge, value: edge.value.result as EdgeResponse, codeStep: edge.value.codeStep })),
+        .map(({ edge }) => ({
+          ...edge,
+          value: edge.value.result as EdgeResponse,
+          codeStep: edge.value.codeStep,
+          processed: edge.value.processed ?? false,
+        })),
     );
     const refused = judged.flatMap(({ edge, refusal }) => (refusal ? [{ file: edge.file, refusal }] : []));
     if (refused.length === 0) continue;

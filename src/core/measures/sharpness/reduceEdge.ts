@@ -11,6 +11,8 @@ export interface EdgeMeasurement {
   zeroShare: number;
   /** Codes between the dark and the bright side, the channel that weighs most. */
   codeStep: number;
+  /** Whether a camera drew the picture: it sharpens, and takes noise away. */
+  processed?: boolean;
 }
 
 export function reduceEdge(

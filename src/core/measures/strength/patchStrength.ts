@@ -14,6 +14,7 @@ import {
 import type { Contribution } from '../../formulas/statistics/budget';
 import type { PatchSample } from '../../reading/observations';
 import type { Triple } from '../../reading/patchStatistics';
+import { meanCompression } from '../../light/camera/learn';
 import type { LogSum } from '../../light/recover';
 import type { ResolvedResponse } from '../../light/response';
 import { bareLevelAt, buildBareSeries, type BareSeries } from '../../light/bareLevels';
@@ -22,6 +23,8 @@ import { pooledRepeatability, type Repeatability, type RepeatGroup } from './rep
 
 /** Standard uncertainty of a shutter read-out that is a mark of a series, in stops (measuring.md, 8). */
 export const MARK_UNCERTAINTY = 0.02;
+/** Standard uncertainty of a doubt between two values, in its half width. */
+const DOUBT_SHARE = 0.54;
 
 /** All usable pictures of one patch, turned into levels. */
 export interface PatchSeries {
@@ -168,6 +171,11 @@ export function patchStrength(
   const own: Contribution[] = [
     { source: 'noise', covariance: noise, degreesOfFreedom: Infinity },
     { source: 'rounding', covariance: sumOf(roundingOf(shots), roundingOf(bareShots)), degreesOfFreedom: Infinity },
+    {
+      source: 'compression',
+      covariance: sumOf(compressionOf(shots), compressionOf(bareShots)),
+      degreesOfFreedom: Infinity,
+    },
     { source: 'dark cut-off', covariance: sumOf(cutOffOf(shots), cutOffOf(bareShots)), degreesOfFreedom: Infinity },
   ];
   const shared: Contribution[] = [
@@ -180,7 +188,9 @@ export function patchStrength(
     },
     {
       source: 'marks',
-      covariance: commonMode(series.nominalMarks ? marksUncertainty(shots, bareShots) : 0),
+      covariance: commonMode(
+        Math.hypot(series.nominalMarks ? marksUncertainty(shots, bareShots) : 0, marksInDoubt(shots, bareShots)),
+      ),
       degreesOfFreedom: Infinity,
     },
   ];
@@ -205,6 +215,11 @@ export function bareWeightsAt({ bare }: PatchSeries, timesMs: readonly number[])
 /** Rounding errors repeat with the level, so repeats don't average them out. */
 export function roundingOf(shots: readonly Shot[]): Covariance {
   return diagonal([0, 1, 2].map((c) => mean(shots.map((shot) => shot.statistics.rounding[c])) / Math.LN2));
+}
+
+/** What compression leaves repeats with the level too. */
+export function compressionOf(shots: readonly Shot[]): Covariance {
+  return meanCompression(shots.map((shot) => shot.statistics));
 }
 
 /** Half of the correction for what code 0 cut off: its model is a normal distribution, which is only nearly so. */
@@ -233,6 +248,12 @@ export function responseOf(
 function marksUncertainty(shots: readonly Shot[], bareShots: readonly Shot[]): number {
   const same = shots.every((shot) => bareShots.every((bare) => Math.abs(shot.exposureLog2 - bare.exposureLog2) < 1e-6));
   return same ? 0 : MARK_UNCERTAINTY * Math.SQRT2;
+}
+
+/** What marks of unknown meaning leave open: the truth lies at one end of the doubt or the other, and u95 reaches just past both. */
+export function marksInDoubt(shots: readonly Shot[], bareShots: readonly Shot[]): number {
+  const doubt = (list: readonly Shot[]) => mean(list.map((shot) => shot.markDoubt ?? 0));
+  return DOUBT_SHARE * Math.abs(doubt(shots) - doubt(bareShots));
 }
 
 function meanLevel(shots: readonly Shot[]): Triple {

@@ -135,6 +135,7 @@ function shotOf(picture: OrdinaryPicture, at: number, channels: readonly SolvedC
     filter: picture.filter,
     timeMs: picture.timeMs,
     exposureLog2: picture.exposureLog2,
+    markDoubt: picture.markDoubt,
     ...(picture.seconds === null ? {} : { frame: true }),
     whiteBalance: picture.whiteBalance,
     statistics: {

@@ -3,7 +3,15 @@
  * itself, and what all takes share through the bare light.
  */
 import { luminousStops } from './combineStrengths';
-import { bareShotsPerTake, cutOffOf, MARK_UNCERTAINTY, responseOf, roundingOf } from './patchStrength';
+import {
+  bareShotsPerTake,
+  marksInDoubt,
+  compressionOf,
+  cutOffOf,
+  MARK_UNCERTAINTY,
+  responseOf,
+  roundingOf,
+} from './patchStrength';
 import type { PatchSeries, Shot } from './patchStrength';
 import { covarianceOfMean } from './noise';
 import { bareLevelAt } from '../../light/bareLevels';
@@ -52,11 +60,12 @@ function strengthOfTake(series: PatchSeries, shots: readonly Shot[], luminance: 
   const channels = [0, 1, 2].map((c) => -mean((shot, i) => shot.level[c] - at[i].level[c])) as Triple;
   const bareShots = series.shots.filter((shot) => shot.filter === null);
   const pixels = covarianceOfMean(shots.map((shot) => shot.noise));
-  for (const part of [roundingOf(shots), cutOffOf(shots), responseOf(series, shots, bareShots)])
+  for (const part of [roundingOf(shots), compressionOf(shots), cutOffOf(shots), responseOf(series, shots, bareShots)])
     accumulate(pixels, part);
   const shot = scaled(series.repeatability.covariance, 1 / n);
   const marks = series.nominalMarks && bareShots.every((bare) => bare.exposureLog2 !== shots[0].exposureLog2);
   if (marks) accumulate(shot, commonMode(MARK_UNCERTAINTY));
+  accumulate(shot, commonMode(marksInDoubt(shots, bareShots)));
   const drift = zeroCovariance();
   for (const one of at) accumulate(drift, one.drift, 1 / n);
   const timeMs = mean((one) => one.timeMs);

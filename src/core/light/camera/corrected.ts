@@ -1,0 +1,147 @@
+/** From an estimate to what measures use of it: light set right, and what is uncertain in sums of it. */
+import { zeroCovariance, type Covariance } from '../../formulas/statistics/covariance';
+import type { LogSum } from '../recover';
+import { basisAt, etaAt, KNOTS } from './curve';
+import { TELLING_STOPS, type ResponseEstimate } from './estimate';
+
+/** Darkest light of the declared curve that is set right, in stops from full scale. */
+const LOWEST = -16;
+const HIGHEST = 0.5;
+const STEPS_A_STOP = 16;
+/** Without a known difference of exposure the slope can't be told whatever the fit says: this share of σ stays. */
+const UNKNOWN_SLOPE = 0.8;
+/** Adapting tone that was found: shares of it that stay uncertain in a difference of light. */
+const AUTOMATIC_SHARE = 0.075;
+/** The same between places of one picture, and of contrast that is changed place by place. */
+const AUTOMATIC_WITHIN = 0.4;
+const LOCAL_WITHIN = 0.25;
+/** Slopes of single pictures beyond this are real, and applied; this share of their spread stays uncertain. */
+const OWN_SLOPES = 0.006;
+const OWN_SLOPES_SHARE = 0.5;
+/** A style of strong color draws each channel by a curve of its own, which the estimate knows less well than it says: stops a stop. */
+const CHANNEL_SLOPE = 0.0016;
+const LEAST_SLOPE = 0.15;
+/** What no smooth curve says of one place in one picture, stops: alike in all channels, and in each by itself. */
+const UNSAID = { common: 0.0012, own: 0.0004 };
+
+export interface Correction {
+  /**
+   * Relative light of relative light by the declared curve, for a channel.
+   *
+   * @param pull by how much this picture's own slope departs from the common one
+   */
+  correct(light: number, channel: number, pull?: number): number;
+  /** Covariance of the channels' errors in these sums of log2 light, from codes by way of the declared curve, stops². */
+  covariance(sums: readonly [LogSum, LogSum, LogSum]): Covariance;
+  /** How much a take's slope departs, by its median light (stops from full scale). */
+  pullOf(take: string, median: number): number;
+}
+
+/**
+ * @param declared log2 of light by the declared curve, of a code (share of full scale) and a channel
+ */
+export function correctionOf(
+  estimate: ResponseEstimate,
+  declared: (code: number, channel: number) => number,
+): Correction {
+  const tables = new Map<number, Float64Array[]>();
+  const lightOf = (y: number, channel: number, pull = 0) => {
+    let own = tables.get(pull);
+    if (!own) tables.set(pull, (own = [0, 1, 2].map((c) => inverseTable(estimate, c, pull))));
+    const table = own[channel];
+    const at = Math.min(table.length - 1.001, Math.max(0, (y - LOWEST) * STEPS_A_STOP));
+    const first = Math.floor(at);
+    return table[first] + (at - first) * (table[first + 1] - table[first]);
+  };
+  const n = 4 * KNOTS;
+  const { automatic, local, localSeen, adapts, slopes, sigma, knots } = estimate;
+  const known = estimate.converged && estimate.knownStops >= TELLING_STOPS;
+  const own = slopes > OWN_SLOPES;
+  // A stop of difference between two lights, however it came about: the slope that isn't known, and what adapts.
+  const aStop = Math.hypot(
+    known ? 0 : UNKNOWN_SLOPE * sigma,
+    adapts ? AUTOMATIC_SHARE * Math.abs(automatic.value) : 0,
+    slopes,
+  );
+  // Between places of one picture what adapts by place or by picture doesn't cancel.
+  const aStopWithin = Math.hypot(
+    AUTOMATIC_WITHIN * (adapts ? Math.hypot(automatic.value, automatic.u) : 0),
+    LOCAL_WITHIN * Math.hypot(Math.max(Math.abs(local.value), Math.abs(localSeen?.value ?? 0)), local.u),
+  );
+  return {
+    correct: (light, channel, pull = 0) => (light > 0 ? 2 ** lightOf(Math.log2(light), channel, pull) : light),
+    pullOf: (take, median) =>
+      Math.round(
+        1e5 *
+          ((adapts ? automatic.value * (median - estimate.middle) : 0) + (own ? (estimate.slopeOf.get(take) ?? 0) : 0)),
+      ) / 1e5,
+    covariance(sums) {
+      const rows = sums.map((sum, channel) => {
+        const row = new Float64Array(n);
+        let [difference, terms, depth, weight] = [0, 0, 0, 0];
+        for (const [code, factor] of sum) {
+          const lambda = lightOf(declared(code, channel), channel);
+          difference += factor * lambda;
+          terms += factor * factor;
+          depth += Math.abs(factor) * lambda;
+          weight += Math.abs(factor);
+          const { first, values } = basisAt(lambda);
+          const slope = 1 + etaAt(knots, lambda).slope + etaAt(knots, lambda, (channel + 1) * KNOTS).slope;
+          const change = factor / Math.max(LEAST_SLOPE, slope);
+          for (let k = 0; k < 4; k++) {
+            const knot = first + k;
+            row[knot] -= change * values[k];
+            row[(channel + 1) * KNOTS + knot] -= change * values[k];
+          }
+        }
+        // Four lights are two places in two pictures; two are one place.
+        const within = sum.length > 2 ? aStopWithin : 0;
+        // A darker picture is drawn by another slope, which acts on all of its depth.
+        const deep = adapts && weight > 0 ? (automatic.u * difference * depth) / weight : 0;
+        const pulled = own ? (OWN_SLOPES_SHARE * slopes * depth) / Math.max(weight, 1e-9) : 0;
+        return { row, terms, difference, error: Math.hypot(aStop, within) * difference, deep, pulled };
+      });
+      const result = zeroCovariance();
+      const products = rows.map(({ row }) => times(estimate.covariance, row, n));
+      for (let a = 0; a < 3; a++)
+        for (let b = 0; b < 3; b++) {
+          let value = rows[a].error * rows[b].error + rows[a].deep * rows[b].deep + rows[a].pulled * rows[b].pulled;
+          if (a === b) value += (CHANNEL_SLOPE * rows[a].difference) ** 2;
+          value += Math.sqrt(rows[a].terms * rows[b].terms) * (UNSAID.common ** 2 + (a === b ? UNSAID.own ** 2 : 0));
+          for (let k = 0; k < n; k++) value += rows[a].row[k] * products[b][k];
+          result[3 * a + b] = value;
+        }
+      return result;
+    },
+  };
+}
+
+function times(matrix: Float64Array, row: Float64Array, n: number): Float64Array {
+  const used: number[] = [];
+  for (let k = 0; k < n; k++) if (row[k] !== 0) used.push(k);
+  const out = new Float64Array(n);
+  for (let i = 0; i < n; i++) for (const k of used) out[i] += matrix[i * n + k] * row[k];
+  return out;
+}
+
+/** Λ over y = Λ + η(Λ) + η_c(Λ), which rises; where the estimate would let it fall it is held to a small slope. */
+function inverseTable({ knots }: ResponseEstimate, channel: number, pull: number): Float64Array {
+  const step = 1 / 64;
+  const from = -22;
+  const fine = Array.from({ length: 24 / step + 1 }, (_, i) => from + i * step);
+  const values: number[] = [];
+  // From full scale both ways, where the curve is anchored.
+  const anchor = -from / step;
+  const plain = fine.map(
+    (lambda) => lambda * (1 + pull) + etaAt(knots, lambda).value + etaAt(knots, lambda, (channel + 1) * KNOTS).value,
+  );
+  values[anchor] = plain[anchor];
+  for (let i = anchor - 1; i >= 0; i--) values[i] = Math.min(plain[i], values[i + 1] - LEAST_SLOPE * step);
+  for (let i = anchor + 1; i < fine.length; i++) values[i] = Math.max(plain[i], values[i - 1] + LEAST_SLOPE * step);
+  let at = 0;
+  return Float64Array.from({ length: (HIGHEST - LOWEST) * STEPS_A_STOP + 1 }, (_, i) => {
+    const wanted = LOWEST + i / STEPS_A_STOP;
+    while (at < fine.length - 2 && values[at + 1] < wanted) at++;
+    return fine[at] + (step * (wanted - values[at])) / (values[at + 1] - values[at]);
+  });
+}

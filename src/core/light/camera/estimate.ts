@@ -1,0 +1,442 @@
+/**
+ * The response of a camera that doesn't tell its curve, from all that a session shows of it: one estimate with a posterior covariance.
+ *
+ * With y the log2 of the light that the declared curve makes of a code, for picture p, place t and channel c:
+ *
+ *     y = Λ + η(Λ) + η_c(Λ) + (g_p + a·m_p)·Λ + κ·q·ℓ + ε        Λ = A_tc + E_p + o_p + d(t_p) + w_pc − s_fc − b_f·G_t
+ *
+ * Places' light A is eliminated by blocks; variances of the pictures' own terms are estimated (EM) with floors, without which a lucky
+ * session would claim too much.
+ */
+import { basisAt, etaAt, KNOTS, priorCovariance } from './curve';
+import { factorise, inverseOf, solveFactorised } from './symmetric';
+
+/** One picture: repeats of a take count as one. */
+export interface PictureEvidence {
+  take: string;
+  scene: number;
+  /** Which strength it was shot through; `null` for bare. */
+  strength: number | null;
+  /** log2 of t·ISO/N², from the scene's first picture. */
+  exposure: number;
+  /** 0…1 over the sitting. */
+  moment: number;
+  /** Median light, stops from full scale: what adapting tone goes by. */
+  median: number;
+}
+
+/** One place in one picture. */
+export interface PlaceEvidence {
+  picture: number;
+  place: number;
+  /** log2 of light by the declared curve, per channel; 0 is full scale. */
+  y: readonly [number, number, number];
+  /** Covariance of its errors, stops². */
+  covariance: Float64Array;
+  /** The picture's luma here over its own blur, less one. */
+  contrast: number;
+  /** Stops of light for e-fold more code, by the declared curve, per channel. */
+  gain: readonly [number, number, number];
+}
+
+export interface Evidence {
+  pictures: readonly PictureEvidence[];
+  /** By place: its scene, and where it lies from the frame's middle, in half diagonals. */
+  places: readonly { scene: number; x: number; y: number }[];
+  observations: readonly PlaceEvidence[];
+  scenes: number;
+  strengths: number;
+  /** What one bare picture shows of contrast that is changed place by place. */
+  local?: { value: number; u: number };
+}
+
+/** A session that shows nothing of its camera's curve. */
+export const NO_EVIDENCE: Evidence = { pictures: [], places: [], observations: [], scenes: 0, strengths: 0 };
+
+/** What the curve's slope is known to, stops a stop (standard deviation), before any picture spoke. */
+export interface Prior {
+  sigma: number;
+}
+
+export interface ResponseEstimate {
+  /** η at the knots, then each channel's own departures. */
+  knots: Float64Array;
+  /** Their posterior covariance. */
+  covariance: Float64Array;
+  /** Slope with the pictures' median light, and its standard uncertainty: automatic tone. */
+  automatic: { value: number; u: number };
+  /** Whether it adapts beyond doubt; else it is taken to stay as it is. */
+  adapts: boolean;
+  /** Median light that pictures have on average: from there they depart. */
+  middle: number;
+  /** By take, what its own slope departs by beside that. */
+  slopeOf: ReadonlyMap<string, number>;
+  /** Gain on local contrast, and its standard uncertainty. */
+  local: { value: number; u: number };
+  /** The same as one bare picture shows it, where it can. */
+  localSeen: { value: number; u: number } | null;
+  /** Standard deviations found: offsets of pictures (stops), slopes of pictures. */
+  offsets: number;
+  slopes: number;
+  /** Largest known difference of exposure within one view, stops. */
+  knownStops: number;
+  sigma: number;
+  converged: boolean;
+}
+
+/** Departures of a channel's curve from the common one, slope. */
+const CHANNEL_SIGMA = 0.045;
+const PRIOR = { automatic: 0.25, local: 0.12, falloff: 0.3, tilt: 0.05, drift: 0.3, bend: 0.1, strength: 8 };
+/** Terms of a picture: offset, balance, slope. A prior worth two observations, and floors. */
+const PICTURE_PRIOR = [0.003, 0.002, 0.004] as const;
+const PICTURE_FLOOR = [0.002, 0.001, 0.002] as const;
+const PRIOR_COUNT = 2;
+const ROUNDS = 16;
+const EM_FROM = 8;
+/**
+ * When it is decided whether tone adapts, and what counts: so many times its uncertainty, and so much. Before pictures' own offsets may
+ * grow: they would swallow it.
+ */
+const DECIDED_AT = 7;
+const ADAPTS = { times: 4, least: 0.012 };
+/** What is left to adaptation that wasn't found. */
+const AS_GOOD_AS_FIXED = 0.003;
+/** In the first rounds the curve moves at most so far, stops. */
+const STEP_LIMIT = 0.6;
+const CAREFUL_ROUNDS = 5;
+const CONVERGED = 0.05;
+/** Knots by whose slopes that is judged: what is darker, few pictures reach. */
+const JUDGED = 16;
+/** Gain on local contrast that one picture can't exclude. */
+const LOCAL_FLOOR = 0.01;
+/** A difference of exposure of at least so many stops tells the slope. */
+export const TELLING_STOPS = 0.25;
+/** Channels of one place share what the model leaves (texture that moved, light that isn't even), stops. */
+const MODEL_NOISE = { own: 0.0015, common: 0.002 };
+
+/** Unknowns that one channel of one place in one picture depends on, at most. */
+const MOST_TERMS = 24;
+/** Of a moment from the middle of the sitting: what its square is on average. */
+const MEAN_SQUARE = 1 / 12;
+/** A curve never gets flatter than this while it is looked for. */
+const LEAST_SLOPE = 0.15;
+
+const CURVES = 4 * KNOTS;
+/** A picture's offset, red and blue balance, slope. */
+const A_PICTURE = 4;
+/** A strength's channels, r², r⁴ and two tilts. */
+const A_STRENGTH = 7;
+const A_SCENE = 2;
+
+/**
+ * Estimates the response.
+ *
+ * Without observations the prior comes back.
+ *
+ * @returns `null` where the equations can't be solved
+ */
+export function estimateResponse(evidence: Evidence, { sigma }: Prior): ResponseEstimate | null {
+  const { pictures, places, observations, scenes, strengths } = evidence;
+  const at = {
+    picture: (p: number) => CURVES + 2 + A_PICTURE * p,
+    strength: (s: number) => CURVES + 2 + A_PICTURE * pictures.length + A_STRENGTH * s,
+    scene: (s: number) => CURVES + 2 + A_PICTURE * pictures.length + A_STRENGTH * strengths + A_SCENE * s,
+  };
+  const n = at.scene(scenes);
+  const x = new Float64Array(n);
+  const light = placesLight(evidence);
+  const curvePrior = curvePrecision(sigma);
+  let variances = PICTURE_PRIOR.map((one) => one * one);
+  const medians = pictures.map((one) => one.median);
+  const middle = medians.reduce((sum, one) => sum + one, 0) / Math.max(1, medians.length);
+  const [normal, right] = [new Float64Array(n * n), new Float64Array(n)];
+  const byPlace = groupByPlace(observations, places.length);
+  // One row a channel of the place at hand: columns and derivatives, used anew for each.
+  const columns = new Int32Array(3 * MOST_TERMS);
+  const values = new Float64Array(3 * MOST_TERMS);
+  const counts = new Int32Array(3);
+  const residual = new Float64Array(3);
+  const slopes = new Float64Array(3);
+  const weights = new Map(observations.map((one) => [one, weightOf(one.covariance)]));
+  const known = scenesSpan(pictures);
+  const localValue = evidence.local?.value ?? 0;
+  // It acts otherwise on darks and lights than where it was seen.
+  const localU = evidence.local ? Math.hypot(evidence.local.u, 0.4 * localValue, LOCAL_FLOOR) : PRIOR.local;
+  let converged = false;
+  let adapts = false;
+  let adaptation: number = PRIOR.automatic;
+  let factor = normal;
+  for (let round = 0; round < ROUNDS; round++) {
+    normal.fill(0);
+    right.fill(0);
+    addPriors(round);
+    const eliminated = byPlace.map((own, place) => addPlace(own, place));
+    if (!factorise(normal, n)) return null;
+    factor = normal;
+    const step = Float64Array.from(right);
+    solveFactorised(factor, n, step);
+    const largest = step.subarray(0, CURVES).reduce((most, one) => Math.max(most, Math.abs(one)), 0);
+    const damped = round < CAREFUL_ROUNDS ? Math.min(1, STEP_LIMIT / Math.max(largest, 1e-9)) : 1;
+    for (let i = 0; i < n; i++) x[i] += damped * step[i];
+    for (const one of eliminated) one(step, damped);
+    // Where no exposures tell the slope, it wanders along what the prior allows.
+    converged = known < TELLING_STOPS || (damped === 1 && bent(step) < CONVERGED);
+    if (round >= EM_FROM) variances = reestimated();
+    if (round === DECIDED_AT) decide();
+  }
+  const { leading, diagonal } = inverseOf(factor, n, CURVES);
+  return {
+    knots: x.slice(0, CURVES),
+    covariance: leading,
+    automatic: { value: x[CURVES], u: Math.sqrt(diagonal[CURVES]) },
+    local: { value: x[CURVES + 1], u: Math.sqrt(diagonal[CURVES + 1]) },
+    localSeen: evidence.local ?? null,
+    adapts,
+    middle,
+    slopeOf: new Map(pictures.map(({ take }, p) => [take, x[at.picture(p) + 3]])),
+    offsets: Math.sqrt(variances[0]),
+    slopes: Math.sqrt(variances[2]),
+    knownStops: known,
+    sigma,
+    converged,
+  };
+
+  function addPriors(round: number): void {
+    for (let a = 0; a < KNOTS; a++)
+      for (let b = 0; b < KNOTS; b++) {
+        const common = curvePrior.common[a * KNOTS + b];
+        normal[a * n + b] += common;
+        right[a] -= common * x[b];
+        for (let c = 1; c <= 3; c++) {
+          const own = curvePrior.own[a * KNOTS + b];
+          normal[(c * KNOTS + a) * n + c * KNOTS + b] += own;
+          right[c * KNOTS + a] -= own * x[c * KNOTS + b];
+        }
+      }
+    const single = (i: number, deviation: number, expected = 0) => {
+      const precision = 1 / (deviation * deviation);
+      normal[i * n + i] += precision;
+      right[i] += precision * (expected - x[i]);
+    };
+    single(CURVES, adaptation);
+    single(CURVES + 1, localU, localValue);
+    // Wide at first, so that a wrong curve isn't taken for what pictures do by themselves.
+    const [offset, balance, slope] = variances.map((one) => Math.sqrt(round < 2 ? Math.max(one, 1e-4) : one));
+    pictures.forEach((_, p) => {
+      single(at.picture(p), offset);
+      single(at.picture(p) + 1, balance);
+      single(at.picture(p) + 2, balance);
+      single(at.picture(p) + 3, slope);
+    });
+    for (let s = 0; s < strengths; s++)
+      for (let k = 0; k < A_STRENGTH; k++)
+        single(at.strength(s) + k, k < 3 ? PRIOR.strength : k < 5 ? PRIOR.falloff : PRIOR.tilt);
+    for (let s = 0; s < scenes; s++) {
+      single(at.scene(s), PRIOR.drift);
+      single(at.scene(s) + 1, PRIOR.bend);
+    }
+  }
+
+  /** A camera whose tone stays as it is tells more: only what is found beyond doubt counts as adapting. */
+  function decide(): void {
+    const u = Math.sqrt(inverseOf(factor, n, 0).diagonal[CURVES]);
+    adapts = known >= TELLING_STOPS && Math.abs(x[CURVES]) > Math.max(ADAPTS.least, ADAPTS.times * u);
+    if (!adapts && known >= TELLING_STOPS) adaptation = AS_GOOD_AS_FIXED;
+  }
+
+  /** Light of a place in a picture, less the place's own. */
+  function lightOf({ picture: p, place: t }: PlaceEvidence, c: number): number {
+    const picture = pictures[p];
+    const place = places[t];
+    const moment = picture.moment - 0.5;
+    let value =
+      picture.exposure +
+      x[at.picture(p)] +
+      x[at.scene(picture.scene)] * moment +
+      x[at.scene(picture.scene) + 1] * (moment * moment - MEAN_SQUARE);
+    if (c !== 1) value += x[at.picture(p) + (c === 0 ? 1 : 2)];
+    if (picture.strength !== null) {
+      const s = at.strength(picture.strength);
+      const r2 = place.x * place.x + place.y * place.y;
+      value -= x[s + c] + x[s + 3] * r2 + x[s + 4] * r2 * r2 + x[s + 5] * place.x + x[s + 6] * place.y;
+    }
+    return value;
+  }
+
+  /** Adds what one place says (lower triangle); gives what its own light has to do after the step. */
+  function addPlace(own: readonly PlaceEvidence[], place: number) {
+    const cross = new Float64Array(3 * n);
+    const block = new Float64Array(9);
+    const rest = new Float64Array(3);
+    const touched = new Uint8Array(n);
+    for (const one of own) {
+      const weight = weights.get(one)!;
+      for (let c = 0; c < 3; c++) fillRow(one, place, c);
+      for (let a = 0; a < 3; a++)
+        for (let b = 0; b < 3; b++) {
+          const w = weight[3 * a + b];
+          const pulled = w * residual[b];
+          const steep = w * slopes[b];
+          for (let u = a * MOST_TERMS; u < a * MOST_TERMS + counts[a]; u++) {
+            const i = columns[u];
+            const value = values[u];
+            right[i] += value * pulled;
+            cross[b * n + i] += value * steep;
+            touched[i] = 1;
+            const row = i * n;
+            const weighted = value * w;
+            for (let v = b * MOST_TERMS; v < b * MOST_TERMS + counts[b]; v++)
+              if (columns[v] <= i) normal[row + columns[v]] += weighted * values[v];
+          }
+          rest[a] += slopes[a] * pulled;
+          block[3 * a + b] += slopes[a] * steep;
+        }
+    }
+    const factorised = Float64Array.from(block);
+    if (own.length === 0 || !factorise(factorised, 3)) return () => undefined;
+    // Schur's complement: the place's light is whatever fits best.
+    const list: number[] = [];
+    for (let i = 0; i < n; i++) if (touched[i]) list.push(i);
+    const solved = new Float64Array(3 * list.length);
+    const column = new Float64Array(3);
+    list.forEach((i, a) => {
+      for (let c = 0; c < 3; c++) column[c] = cross[c * n + i];
+      solveFactorised(factorised, 3, column);
+      solved.set(column, 3 * a);
+    });
+    list.forEach((i, a) => {
+      const [s0, s1, s2] = [solved[3 * a], solved[3 * a + 1], solved[3 * a + 2]];
+      right[i] -= s0 * rest[0] + s1 * rest[1] + s2 * rest[2];
+      const row = i * n;
+      for (let b = 0; b <= a; b++) {
+        const j = list[b];
+        normal[row + j] -= s0 * cross[j] + s1 * cross[n + j] + s2 * cross[2 * n + j];
+      }
+    });
+    const alone = Float64Array.from(rest);
+    solveFactorised(factorised, 3, alone);
+    return (step: Float64Array, damped: number) => {
+      for (let c = 0; c < 3; c++) {
+        let change = alone[c];
+        list.forEach((i, a) => (change -= solved[3 * a + c] * step[i]));
+        light[3 * place + c] += damped * change;
+      }
+    };
+  }
+
+  /** Residual of one channel of a place in a picture, and its derivatives by all unknowns that it depends on. */
+  function fillRow(one: PlaceEvidence, place: number, c: number): void {
+    const picture = pictures[one.picture];
+    const p = at.picture(one.picture);
+    const lambda = light[3 * place + c] + lightOf(one, c);
+    const common = etaAt(x, lambda);
+    const channel = etaAt(x, lambda, (c + 1) * KNOTS);
+    const bright = picture.median - middle;
+    const pull = x[p + 3] + x[CURVES] * bright;
+    const local = one.contrast * one.gain[c];
+    residual[c] = one.y[c] - (lambda + common.value + channel.value + pull * lambda + x[CURVES + 1] * local);
+    const slope = Math.max(LEAST_SLOPE, 1 + common.slope + channel.slope + pull);
+    slopes[c] = slope;
+    let end = c * MOST_TERMS;
+    const add = (column: number, value: number) => {
+      columns[end] = column;
+      values[end++] = value;
+    };
+    const basis = basisAt(lambda);
+    for (let k = 0; k < 4; k++) {
+      const knot = basis.first + k;
+      add(knot, basis.values[k]);
+      add((c + 1) * KNOTS + knot, basis.values[k]);
+    }
+    add(CURVES, bright * lambda);
+    add(CURVES + 1, local);
+    add(p, slope);
+    add(p + 3, lambda);
+    if (c !== 1) add(p + (c === 0 ? 1 : 2), slope);
+    const moment = picture.moment - 0.5;
+    const scene = at.scene(picture.scene);
+    add(scene, slope * moment);
+    add(scene + 1, slope * (moment * moment - MEAN_SQUARE));
+    if (picture.strength !== null) {
+      const s = at.strength(picture.strength);
+      const { x: px, y: py } = places[place];
+      const r2 = px * px + py * py;
+      add(s + c, -slope);
+      add(s + 3, -slope * r2);
+      add(s + 4, -slope * r2 * r2);
+      add(s + 5, -slope * px);
+      add(s + 6, -slope * py);
+    }
+    counts[c] = end - c * MOST_TERMS;
+  }
+
+  /** Variances of the pictures' terms from their estimates and what is uncertain in them. */
+  function reestimated(): number[] {
+    const { diagonal } = inverseOf(factor, n, 0);
+    const sums = [0, 0, 0];
+    pictures.forEach((_, p) => {
+      const i = at.picture(p);
+      const square = (k: number) => x[i + k] ** 2 + diagonal[i + k];
+      sums[0] += square(0);
+      sums[1] += (square(1) + square(2)) / 2;
+      sums[2] += square(3);
+    });
+    return sums.map((sum, k) =>
+      Math.max(PICTURE_FLOOR[k] ** 2, (sum + PRIOR_COUNT * PICTURE_PRIOR[k] ** 2) / (pictures.length + PRIOR_COUNT)),
+    );
+  }
+}
+
+/** How much a step changes the slope between knots, as stops a knot: an offset of all light is no change. */
+function bent(step: Float64Array): number {
+  let most = 0;
+  for (let k = 1; k < JUDGED; k++) most = Math.max(most, Math.abs(step[k] - step[k - 1]));
+  return most;
+}
+
+function curvePrecision(sigma: number): { common: Float64Array; own: Float64Array } {
+  const invert = (deviation: number) => {
+    const matrix = priorCovariance(deviation);
+    for (let i = 0; i < KNOTS; i++) matrix[i * KNOTS + i] += 1e-6 * deviation * deviation;
+    factorise(matrix, KNOTS);
+    return inverseOf(matrix, KNOTS, KNOTS).leading;
+  };
+  return { common: invert(sigma), own: invert(Math.min(CHANNEL_SIGMA, sigma)) };
+}
+
+/** A start: each place as bright as the declared curve makes it, at its scene's first exposure, in its first bare picture. */
+function placesLight({ pictures, places, observations }: Evidence): Float64Array {
+  const light = new Float64Array(3 * places.length).fill(-3);
+  const set = new Set<number>();
+  for (const { picture, place, y } of observations) {
+    if (set.has(place) || pictures[picture].strength !== null) continue;
+    set.add(place);
+    for (let c = 0; c < 3; c++) light[3 * place + c] = y[c] - pictures[picture].exposure;
+  }
+  return light;
+}
+
+function groupByPlace(observations: readonly PlaceEvidence[], count: number): PlaceEvidence[][] {
+  const groups: PlaceEvidence[][] = Array.from({ length: count }, () => []);
+  for (const one of observations) groups[one.place].push(one);
+  return groups;
+}
+
+/** Inverse of a triple's covariance with what the model itself leaves. */
+function weightOf(covariance: Float64Array): Float64Array {
+  const matrix = covariance.map((one, i) => one + MODEL_NOISE.common ** 2 + (i % 4 === 0 ? MODEL_NOISE.own ** 2 : 0));
+  // A covariance that isn't one, of a place with hardly a pixel, has no say.
+  if (!factorise(matrix, 3)) return new Float64Array(9);
+  return inverseOf(matrix, 3, 3).leading;
+}
+
+/** Largest difference of known exposures among a scene's pictures through the same filter. */
+function scenesSpan(pictures: readonly PictureEvidence[]): number {
+  const spans = new Map<string, [number, number]>();
+  for (const { scene, strength, exposure } of pictures) {
+    const key = `${scene}/${strength}`;
+    const [low, high] = spans.get(key) ?? [Infinity, -Infinity];
+    spans.set(key, [Math.min(low, exposure), Math.max(high, exposure)]);
+  }
+  return Math.max(0, ...[...spans.values()].map(([low, high]) => high - low));
+}

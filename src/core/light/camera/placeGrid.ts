@@ -1,0 +1,142 @@
+/** A picture reduced to a grid of small squares: what the camera's curve is learned from. */
+import type { Picture } from '../../reading/window';
+import type { Tables } from '../decoding';
+
+/** Squares across the frame; as many down as its shape asks for. */
+export const COLUMNS = 40;
+/** A square's parts, each way, by whose scatter its mean is judged. */
+const PARTS = 4;
+/** Pixels of a part that are looked at, each way, at most. */
+const LOOKED_AT = 6;
+
+export interface PlaceGrid {
+  columns: number;
+  rows: number;
+  /** By square and channel (3 a square): mean of the light that the declared curve makes of the codes. */
+  light: Float64Array;
+  /** Mean code, as a share of full scale. */
+  code: Float64Array;
+  /** By square, nine numbers: covariance of the mean in stops², from the scatter of its parts. */
+  covariance: Float64Array;
+  /** By square: how far its quarters lie apart at most, stops. */
+  uneven: Float64Array;
+  /** By square and component (luma, blue and red difference): standard deviation of single pixels in codes of 8 bits. */
+  spread: Float64Array;
+  /** By square: the larger share of a channel's pixels at the top code, and at 0. */
+  top: Float64Array;
+  zero: Float64Array;
+}
+
+/** Reduces a whole frame. */
+export function reducePlaces({ width, height, channels, data, bitDepth }: Picture, tables: Tables): PlaceGrid {
+  const columns = Math.max(1, Math.min(COLUMNS, Math.floor(width / (2 * PARTS))));
+  const rows = Math.max(1, Math.min(Math.round((columns * height) / width), Math.floor(height / (2 * PARTS))));
+  const count = columns * rows;
+  const grid: PlaceGrid = {
+    columns,
+    rows,
+    light: new Float64Array(3 * count),
+    code: new Float64Array(3 * count),
+    covariance: new Float64Array(9 * count),
+    uneven: new Float64Array(count),
+    spread: new Float64Array(3 * count),
+    top: new Float64Array(count),
+    zero: new Float64Array(count),
+  };
+  const full = 2 ** bitDepth - 1;
+  const to8 = 255 / full;
+  const [g, b] = channels === 3 ? [1, 2] : [0, 0];
+  const parts = new Float64Array(3 * PARTS * PARTS);
+  const sizes = new Float64Array(PARTS * PARTS);
+  for (let row = 0, square = 0; row < rows; row++)
+    for (let column = 0; column < columns; column++, square++) {
+      parts.fill(0);
+      sizes.fill(0);
+      const [x0, x1] = [Math.floor((column * width) / columns), Math.floor(((column + 1) * width) / columns)];
+      const [y0, y1] = [Math.floor((row * height) / rows), Math.floor(((row + 1) * height) / rows)];
+      const stepX = Math.max(1, Math.floor((x1 - x0) / PARTS / LOOKED_AT));
+      const stepY = Math.max(1, Math.floor((y1 - y0) / PARTS / LOOKED_AT));
+      const codes = [0, 0, 0];
+      const tops = [0, 0, 0];
+      const zeros = [0, 0, 0];
+      const sums = [0, 0, 0];
+      const squares = [0, 0, 0];
+      let seen = 0;
+      for (let y = y0; y < y1; y += stepY) {
+        const partRow = Math.floor(((y - y0) * PARTS) / (y1 - y0)) * PARTS;
+        for (let x = x0; x < x1; x += stepX) {
+          const part = partRow + Math.floor(((x - x0) * PARTS) / (x1 - x0));
+          const at = (y * width + x) * channels;
+          const [red, green, blue] = [data[at], data[at + g], data[at + b]];
+          parts[3 * part] += tables[0][red];
+          parts[3 * part + 1] += tables[1][green];
+          parts[3 * part + 2] += tables[2][blue];
+          sizes[part]++;
+          seen++;
+          codes[0] += red;
+          codes[1] += green;
+          codes[2] += blue;
+          if (red === 0) zeros[0]++;
+          if (green === 0) zeros[1]++;
+          if (blue === 0) zeros[2]++;
+          if (red === full) tops[0]++;
+          if (green === full) tops[1]++;
+          if (blue === full) tops[2]++;
+          const luma = (0.299 * red + 0.587 * green + 0.114 * blue) * to8;
+          const cb = 0.564 * (blue * to8 - luma);
+          const cr = 0.713 * (red * to8 - luma);
+          sums[0] += luma;
+          squares[0] += luma * luma;
+          sums[1] += cb;
+          squares[1] += cb * cb;
+          sums[2] += cr;
+          squares[2] += cr * cr;
+        }
+      }
+      grid.top[square] = Math.max(...tops) / seen;
+      grid.zero[square] = Math.max(...zeros) / seen;
+      for (let k = 0; k < 3; k++) {
+        grid.code[3 * square + k] = codes[k] / seen / full;
+        grid.spread[3 * square + k] = Math.sqrt(Math.max(0, squares[k] / seen - (sums[k] / seen) ** 2));
+      }
+      summarise(grid, square, parts, sizes);
+    }
+  return grid;
+}
+
+/** Mean light of a square, the covariance of that mean from its parts, and how uneven it is. */
+function summarise(grid: PlaceGrid, square: number, parts: Float64Array, sizes: Float64Array): void {
+  const count = PARTS * PARTS;
+  const stops = new Float64Array(3 * count);
+  for (let c = 0; c < 3; c++) {
+    let [sum, size] = [0, 0];
+    for (let part = 0; part < count; part++) {
+      sum += parts[3 * part + c];
+      size += sizes[part];
+    }
+    const mean = sum / size;
+    grid.light[3 * square + c] = mean;
+    for (let part = 0; part < count; part++)
+      stops[3 * part + c] = mean > 0 ? (parts[3 * part + c] / sizes[part] / mean - 1) / Math.LN2 : 0;
+  }
+  const quarters = new Float64Array(12);
+  for (let part = 0; part < count; part++) {
+    const quarter = (Math.floor(part / PARTS) >= PARTS / 2 ? 2 : 0) + (part % PARTS >= PARTS / 2 ? 1 : 0);
+    for (let c = 0; c < 3; c++) quarters[3 * quarter + c] += (4 * stops[3 * part + c]) / count;
+  }
+  for (let c = 0; c < 3; c++)
+    for (let quarter = 0; quarter < 4; quarter++)
+      grid.uneven[square] = Math.max(grid.uneven[square], Math.abs(quarters[3 * quarter + c]));
+  // A plane is light that falls off; what is left is noise (or texture, which only widens it).
+  for (let a = 0; a < 3; a++)
+    for (let b = 0; b <= a; b++) {
+      let sum = 0;
+      for (let part = 0; part < count; part++) {
+        const quarter = (Math.floor(part / PARTS) >= PARTS / 2 ? 2 : 0) + (part % PARTS >= PARTS / 2 ? 1 : 0);
+        sum += (stops[3 * part + a] - quarters[3 * quarter + a]) * (stops[3 * part + b] - quarters[3 * quarter + b]);
+      }
+      // Four means were taken off sixteen parts.
+      const value = sum / (count - 4) / count;
+      grid.covariance[9 * square + 3 * a + b] = grid.covariance[9 * square + 3 * b + a] = value;
+    }
+}

@@ -1,0 +1,34 @@
+/** Whose curve is believed as it is told, and whose is only where an estimate starts. */
+import type { PictureFacts } from '../../reading/facts';
+import type { Response } from '../../session/schema';
+import { isRawTransfer } from '../response';
+
+/** What a standard curve of a processed picture is known to, stops a stop: picture styles bend it (our own trials). */
+export const STANDARD_CURVE_SIGMA = 0.35;
+
+/** Curves that cameras draw pictures with by a style of their own, whatever the file says. */
+const STYLED = ['srgb', 'bt709'];
+
+/**
+ * Whether a file's curve is only told: a standard curve in a file that a camera wrote, or none at all. Raw files, published profiles
+ * (log, HLG, PQ), linear light and curves that were chosen for this camera are believed; so is a standard curve that the session
+ * names for files of exact codes, as a developer of raw pictures writes them.
+ */
+export function isOnlyTold(
+  { encoding, compression, clip }: Pick<PictureFacts, 'encoding' | 'compression' | 'clip'>,
+  response: Response,
+): boolean {
+  const lossy = compression !== undefined || clip !== undefined;
+  const { transfer } = encoding;
+  if (isRawTransfer(transfer)) return false;
+  switch (response.kind) {
+    case 'srgb':
+    case 'bt709':
+    case 'gamma':
+      return lossy;
+    case 'file':
+      return transfer === null || (typeof transfer === 'object' ? true : STYLED.includes(transfer));
+    default:
+      return false;
+  }
+}

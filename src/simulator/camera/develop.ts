@@ -1,0 +1,211 @@
+/**
+ * A stand-in camera's processing: from a picture of linear light to the codes that it writes. Works on whole pictures: what it does
+ * to a place depends on what lies around it.
+ */
+import type { Picture } from '@/core/reading/window';
+import { seededRandom } from '../random';
+import { styled, type CameraProfile } from './profile';
+
+/** From the sensor's channels to the session's: rows add up to one, so that gray stays gray. */
+const MATRIX = [1.6, -0.45, -0.15, -0.25, 1.5, -0.25, 0.02, -0.5, 1.48] as const;
+/** Its inverse, by hand (adjugate over determinant). */
+const INVERSE = inverse(MATRIX);
+
+type Planes = [Float64Array, Float64Array, Float64Array];
+
+export interface Frame {
+  width: number;
+  height: number;
+  planes: Planes;
+}
+
+/**
+ * Develops a picture of linear light.
+ *
+ * @param falloffStops of the lens in the corners, by which its shading gain goes
+ * @param seed of what varies from picture to picture
+ * @returns codes of 8 bits
+ */
+export function develop(linear: Picture, profile: CameraProfile, falloffStops: number, seed: string): Picture {
+  const frame = planesOf(linear);
+  if (profile.mosaic) throughMosaic(frame);
+  balance(frame, profile.wanderingBalance, seed);
+  makeUpForFalloff(frame, profile.shadingGain * falloffStops);
+  for (const plane of frame.planes) for (let i = 0; i < plane.length; i++) plane[i] = standardCurve(plane[i]);
+  if (profile.noiseReduction > 0) reduceNoise(frame, profile.noiseReduction);
+  applyTone(frame, profile);
+  if (profile.sharpening > 0) sharpen(frame, profile.sharpening, profile.sharpeningRadius);
+  return codesOf(frame);
+}
+
+/** IEC 61966-2-1; light beyond full scale clips. */
+function standardCurve(light: number): number {
+  if (light >= 1) return 1;
+  return light <= 0.0031308 ? 12.92 * Math.max(0, light) : 1.055 * light ** (1 / 2.4) - 0.055;
+}
+
+function planesOf({ width, height, data, bitDepth }: Picture): Frame {
+  const top = 2 ** bitDepth - 1;
+  const planes = [0, 1, 2].map((c) => Float64Array.from({ length: width * height }, (_, i) => data[3 * i + c] / top));
+  return { width, height, planes: planes as Planes };
+}
+
+function codesOf({ width, height, planes }: Frame): Picture {
+  const data = new Uint8Array(3 * width * height);
+  for (let i = 0; i < width * height; i++)
+    for (let c = 0; c < 3; c++) data[3 * i + c] = Math.round(255 * Math.min(1, Math.max(0, planes[c][i])));
+  return { width, height, channels: 3, bitDepth: 8, data };
+}
+
+function mixed(frame: Frame, matrix: readonly number[]): void {
+  const [r, g, b] = frame.planes;
+  for (let i = 0; i < r.length; i++) {
+    const [x, y, z] = [r[i], g[i], b[i]];
+    r[i] = matrix[0] * x + matrix[1] * y + matrix[2] * z;
+    g[i] = matrix[3] * x + matrix[4] * y + matrix[5] * z;
+    b[i] = matrix[6] * x + matrix[7] * y + matrix[8] * z;
+  }
+}
+
+function inverse(m: readonly number[]): number[] {
+  const [a, b, c, d, e, f, g, h, i] = m;
+  const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
+  return [e * i - f * h, c * h - b * i, b * f - c * e, f * g - d * i, a * i - c * g, c * d - a * f, d * h - e * g, b * g - a * h, a * e - b * d].map((v) => v / det); // prettier-ignore
+}
+
+/** Each pixel keeps one channel (R G / G B); the others are means of their neighbors. Clips where the sensor is full. */
+function throughMosaic(frame: Frame): void {
+  mixed(frame, INVERSE);
+  const { width, height, planes } = frame;
+  const own = (x: number, y: number) => (y % 2 === 0 ? (x % 2 === 0 ? 0 : 1) : x % 2 === 0 ? 1 : 2);
+  const filled = planes.map((plane) => Float64Array.from(plane)) as Planes;
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const here = own(x, y);
+      for (let c = 0; c < 3; c++) {
+        if (c === here) continue;
+        let [sum, count] = [0, 0];
+        for (let dy = -1; dy <= 1; dy++)
+          for (let dx = -1; dx <= 1; dx++) {
+            const [nx, ny] = [x + dx, y + dy];
+            if (nx < 0 || ny < 0 || nx >= width || ny >= height || own(nx, ny) !== c) continue;
+            sum += planes[c][ny * width + nx];
+            count++;
+          }
+        filled[c][y * width + x] = sum / count;
+      }
+    }
+  frame.planes = filled;
+  mixed(frame, MATRIX);
+}
+
+function balance({ planes }: Frame, deviation: number, seed: string): void {
+  if (deviation === 0) return;
+  const random = seededRandom(`${seed}/balance`);
+  const [red, blue] = [2 ** (deviation * random.normal()), 2 ** (deviation * random.normal())];
+  planes[0].forEach((light, i) => (planes[0][i] = light * red));
+  planes[2].forEach((light, i) => (planes[2][i] = light * blue));
+}
+
+function makeUpForFalloff({ width, height, planes }: Frame, stops: number): void {
+  if (stops === 0) return;
+  const half2 = (width * width + height * height) / 4;
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      const gain = 2 ** ((stops * ((x + 0.5 - width / 2) ** 2 + (y + 0.5 - height / 2) ** 2)) / half2);
+      for (const plane of planes) plane[i] *= gain;
+    }
+}
+
+/** Codes drawn to their neighborhood's where they differ little: stronger in the dark, where noise is large. */
+function reduceNoise({ width, height, planes }: Frame, strength: number): void {
+  for (const plane of planes) {
+    const smooth = blurred(plane, width, height, 1);
+    for (let i = 0; i < plane.length; i++) {
+      const apart = plane[i] - smooth[i];
+      const kept = 1 / (1 + (apart / (0.015 + 0.02 * (1 - smooth[i]))) ** 2);
+      plane[i] -= strength * (1 - 0.4 * smooth[i]) * kept * apart;
+    }
+  }
+}
+
+function applyTone({ width, height, planes }: Frame, { style, automaticTone, localTone }: CameraProfile): void {
+  const luma = lumaOf(planes);
+  if (automaticTone !== 0) {
+    const median = Float64Array.from(luma).sort()[luma.length >> 1];
+    const light = median <= 0.04045 ? median / 12.92 : ((median + 0.055) / 1.055) ** 2.4;
+    const exponent = 1 + automaticTone * (Math.log2(Math.max(light, 1e-4)) + 3);
+    for (const plane of planes) plane.forEach((code, i) => (plane[i] = Math.max(0, code) ** exponent));
+  }
+  planes.forEach((plane, c) => {
+    // Straight lines between 4096 steps lie within a hundredth of a code of 8 bits.
+    const table = Float64Array.from({ length: 4098 }, (_, i) => styled(style, i / 4096, c));
+    plane.forEach((code, i) => {
+      const at = Math.min(1, Math.max(0, code)) * 4096;
+      const step = Math.floor(at);
+      plane[i] = table[step] + (at - step) * (table[step + 1] - table[step]);
+    });
+  });
+  if (localTone === 0) return;
+  const shown = lumaOf(planes);
+  const around = blurred(shown, width, height, width / 25);
+  for (let i = 0; i < shown.length; i++) {
+    const apart = Math.max(-0.8, Math.min(0.8, shown[i] / Math.max(around[i], 0.02) - 1));
+    const gain = 1 + localTone * apart * 4 * shown[i] * (1 - Math.min(1, shown[i]));
+    for (const plane of planes) plane[i] *= gain;
+  }
+}
+
+function lumaOf([r, g, b]: Planes): Float64Array {
+  return r.map((red, i) => 0.299 * red + 0.587 * g[i] + 0.114 * b[i]);
+}
+
+function sharpen({ width, height, planes }: Frame, share: number, radius: number): void {
+  const luma = lumaOf(planes);
+  const smooth = blurred(luma, width, height, radius);
+  for (const plane of planes) plane.forEach((code, i) => (plane[i] = code + share * (luma[i] - smooth[i])));
+}
+
+/** Gaussian blur, rows then columns; wide ones by three running means (within a few percent of one). */
+export function blurred(plane: Float64Array, width: number, height: number, sigma: number): Float64Array {
+  if (sigma > 3) {
+    // Three means of this many pixels have the variance of one Gaussian: 3·(n² − 1)/12 = σ².
+    const size = 2 * Math.round((Math.sqrt(4 * sigma * sigma + 1) - 1) / 2) + 1;
+    let done = plane;
+    for (let round = 0; round < 3; round++)
+      done = runningMean(runningMean(done, width, height, size, 1), height, width, size, width);
+    return done;
+  }
+  const reach = Math.ceil(3.5 * sigma);
+  const kernel = Array.from({ length: 2 * reach + 1 }, (_, i) => Math.exp(-((i - reach) ** 2) / (2 * sigma * sigma)));
+  const total = kernel.reduce((sum, one) => sum + one, 0);
+  const along = (from: Float64Array, step: number, count: number, lineStep: number, lines: number) => {
+    const out = new Float64Array(from.length);
+    for (let line = 0; line < lines; line++)
+      for (let i = 0; i < count; i++) {
+        let sum = 0;
+        for (let k = -reach; k <= reach; k++)
+          sum += kernel[k + reach] * from[line * lineStep + Math.max(0, Math.min(count - 1, i + k)) * step];
+        out[line * lineStep + i * step] = sum / total;
+      }
+    return out;
+  };
+  return along(along(plane, 1, width, width, height), width, height, 1, width);
+}
+
+/** Running mean along one direction; `step` 1 for rows, the width for columns. Edges repeat. */
+function runningMean(plane: Float64Array, count: number, lines: number, size: number, step: number): Float64Array {
+  const out = new Float64Array(plane.length);
+  const half = size >> 1;
+  const lineStep = step === 1 ? count : 1;
+  for (let line = 0; line < lines; line++) {
+    const at = (i: number) => plane[line * lineStep + Math.max(0, Math.min(count - 1, i)) * step];
+    let sum = 0;
+    for (let i = -half; i <= half; i++) sum += at(i);
+    for (let i = 0; i < count; i++) {
+      out[line * lineStep + i * step] = sum / size;
+      sum += at(i + half + 1) - at(i - half);
+    }
+  }
+  return out;
+}

@@ -1,0 +1,96 @@
+/** A bench session shot by a stand-in camera: pictures with its processing, in files as it writes them. */
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { renderTake } from '../bench';
+import { planTakes } from '../plan';
+import { describeSession, fileName } from '../session';
+import type { BenchPlan, PlannedTake } from '../truth';
+import { develop } from './develop';
+import type { CameraProfile } from './profile';
+
+/** Bare pictures beside a plan's own takes, in stops against the bare exposure: what a camera's curve can be learned from. */
+export interface Extras {
+  stops: readonly number[];
+}
+
+/** A plan whose light is told as it falls on the sensor, noise and all, for a camera to develop. */
+function linearPlan(plan: BenchPlan): BenchPlan {
+  return { ...plan, camera: { ...plan.camera, response: 'linear', bitDepth: 16 } };
+}
+
+/** Extra bare pictures of the first scene, before all others. */
+export function extraTakes(plan: BenchPlan, { stops }: Extras): PlannedTake[] {
+  const [bare] = planTakes(plan).filter((take) => take.filter === null && take.role === 'measure');
+  return stops.map((change, i) => {
+    const denominator = 1 / (bare.shutterSeconds * 2 ** change);
+    return {
+      ...bare,
+      id: `extra-${i + 1}`,
+      role: 'bracket',
+      minute: bare.minute - 0.2 * (stops.length - i),
+      shutterSeconds: 1 / denominator,
+      shutterText: `1/${denominator.toFixed(3)}`,
+      repeats: 1,
+    };
+  });
+}
+
+/**
+ * Writes the pictures of a bench and the session that describes them into a folder. The session says nothing of the response: the
+ * files tell sRGB.
+ */
+export async function shootSession(
+  plan: BenchPlan,
+  profile: CameraProfile,
+  folder: string,
+  extras: Extras = { stops: [] },
+): Promise<void> {
+  await mkdir(folder, { recursive: true });
+  const ending = profile.jpeg ? 'jpg' : 'png';
+  const own = planTakes(plan);
+  const more = extraTakes(plan, extras);
+  for (const take of [...more, ...own])
+    for (let i = 0; i < take.repeats; i++)
+      await writeDeveloped(plan, take, i, profile, join(folder, fileName(take, i, ending)));
+  const session = describeSession(plan, { id: 'kit' }, ending);
+  const rig = { ...(session.rig as Record<string, unknown>), response: { kind: 'file' } };
+  const started = Date.parse(plan.startedAt);
+  const described = more.map((take) => ({
+    id: take.id,
+    filter: null,
+    scene: take.scene,
+    role: 'bracket',
+    files: [fileName(take, 0, ending)],
+    capturedAt: new Date(started + take.minute * 60_000).toISOString(),
+    exposure: { shutter: take.shutterText, iso: take.iso, fNumber: 2.8 },
+    whiteBalance: 'daylight',
+  }));
+  const takes = [...described, ...(session.takes as unknown[])];
+  await writeFile(join(folder, 'session.glade.json'), JSON.stringify({ ...session, rig, takes }, null, 2));
+}
+
+/** Renders, develops and writes one picture. */
+export async function writeDeveloped(
+  plan: BenchPlan,
+  take: PlannedTake,
+  index: number,
+  profile: CameraProfile,
+  path: string,
+): Promise<void> {
+  const linear = renderTake(linearPlan(plan), take, index);
+  const { data, width, height } = develop(
+    linear,
+    profile,
+    plan.camera.falloffStops,
+    `${plan.seed}/${take.id}/${index}`,
+  );
+  const picture = sharp(data, { raw: { width, height, channels: 3 } });
+  const written = profile.jpeg
+    ? picture.jpeg({
+        quality: profile.jpeg.quality,
+        chromaSubsampling: profile.jpeg.halfColor ? '4:2:0' : '4:4:4',
+      })
+    : picture.png({ compressionLevel: 1 });
+  await written.withExif({ IFD2: { ColorSpace: '1' } }).toFile(path);
+}
