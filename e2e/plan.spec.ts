@@ -16,6 +16,7 @@ test('a sitting is planned, kept, and its footage is laid on the planned takes',
   await page.getByLabel('Title').fill('Planned bench');
   await page.getByLabel('Kit in shorthand').fill('ND4 8');
   await page.getByLabel('even wall').uncheck();
+  await page.getByLabel('two darker bare pictures').uncheck();
   await page.getByLabel(/^Light at the chart/).fill('dark');
   await expect(page.getByRole('list', { name: 'What is missing' })).toContainText('Write the light as');
   await expect(page.getByRole('button', { name: 'Keep the plan' })).toBeDisabled();
@@ -71,6 +72,7 @@ test('the run sheet on a phone: the line is cut in the middle, a second phone ta
   await page.getByLabel('Title').fill('Sheet on a phone');
   await page.getByLabel('Kit in shorthand').fill('ND4 8');
   await page.getByLabel('even wall').uncheck();
+  await page.getByLabel('two darker bare pictures').uncheck();
   await page.getByRole('button', { name: 'Keep the plan' }).click();
   await expect(page).toHaveURL(/\/sessions\/.*\/plan/);
   await page.getByRole('link', { name: 'Shoot it' }).click();
@@ -130,6 +132,7 @@ test('the whole course on a phone: planned, shot with the line cut, a swapped pa
   await page.getByLabel('Title').fill('Practice');
   await page.getByLabel('Kit in shorthand').fill('ND8 16');
   await page.getByLabel('even wall').uncheck();
+  await page.getByLabel('two darker bare pictures').uncheck();
   await page.getByLabel('Pictures a take').fill('1');
   await page.getByRole('button', { name: 'Keep the plan' }).click();
   await expect(page).toHaveURL(/\/sessions\/.*\/plan/);

@@ -41,6 +41,7 @@ import type {
   Verdict,
 } from './session/readings';
 import type { Filter, Session } from './session/schema';
+import { describeLearned } from './light/camera/describe';
 import { adviseOn } from './words/advice';
 import { softnessInWords } from './words/sharpness';
 
@@ -87,6 +88,7 @@ export async function measureSession(
       ...(recovered?.residualStops === undefined
         ? {}
         : { residualStops: recovered.residualStops, curve: curveOf(recovered) }),
+      ...(observed.learned ? { learned: describeLearned(observed.learned, filters) } : {}),
     },
     filters,
     ...(seen.scenes.length > 0 ? { light: lightOver(seen.scenes, filters, seen.space) } : {}),

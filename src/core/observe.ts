@@ -6,7 +6,9 @@ import { observeOrdinaryScenes } from './laying/ordinaryScenes';
 import type { OrdinaryScene } from './laying/ordinaryTypes';
 import { recoverFromBracket } from './light/bracket';
 import { learnResponse, settledShots, type LearnedResponse } from './light/camera/learn';
+import { isOnlyTold } from './light/camera/trust';
 import { tableCache } from './light/decoding';
+import { UnreadablePicture } from './reading/facts';
 import type { ResolvedResponse } from './light/response';
 import { observeTurns, type TurnMoment } from './measures/polarizer/turns';
 import type { FoundFault, ObservedPatch } from './reading/observations';
@@ -38,10 +40,11 @@ export interface Observed {
 
 /** Reads all pictures that the measures need. Rejects with SessionError when the session's response can't be used. */
 export async function observeSession(
-  session: Session,
+  asked: Session,
   source: PictureSource,
   options: ObserveOptions = {},
 ): Promise<Observed> {
+  const session = await withLearnedBracket(asked, source);
   const plan = planReading(session, options.filter);
   const { shots, faults: shotFaults } = await shotsOf(plan.takes, source);
   const bracket = session.rig.response.kind === 'bracket' ? await recoverFromBracket(session, source, options) : null;
@@ -90,4 +93,28 @@ async function readCurves(session: Session, source: PictureSource): Promise<Map<
 function distinctFaults(faults: readonly FoundFault[]): FoundFault[] {
   const keys = faults.map(({ filter, fault }) => `${filter}|${fault.code}|${fault.message}`);
   return faults.filter((_, i) => keys.indexOf(keys[i]) === i);
+}
+
+/**
+ * A bracket of lossy files is evidence of the camera's curve like any other bare pictures: what cameras do to such files, a curve
+ * fitted to codes alone wouldn't know.
+ */
+async function withLearnedBracket(session: Session, source: PictureSource): Promise<Session> {
+  if (session.rig.response.kind !== 'bracket') return session;
+  const take = session.takes.find(({ role, filter }) => role === 'bracket' && filter === null);
+  if (!take) return session;
+  const [shot] = (await shotsOf([take], source)).shots;
+  if (!shot) return session;
+  try {
+    const picture = await source.open(shot.file);
+    picture.close();
+    const { compression, clip, encoding } = picture.facts;
+    const lossy = compression !== undefined || clip !== undefined;
+    if (!lossy || !isOnlyTold({ compression, clip, encoding }, { kind: 'file' })) return session;
+  } catch (error) {
+    // It is told where the bracket itself is read.
+    if (error instanceof UnreadablePicture) return session;
+    throw error;
+  }
+  return { ...session, rig: { ...session.rig, response: { kind: 'file' } } };
 }

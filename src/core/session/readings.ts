@@ -349,13 +349,36 @@ export const filterReadingsSchema = z.looseObject({
   faults: z.array(faultSchema),
 });
 
+/** Of cameras that only tell a standard curve: what was learned of theirs. */
+const learnedSchema = z.looseObject({
+  checked: z.boolean().describe('Whether pictures of one view at known different exposures told the curve’s slope.'),
+  knownStops: z.number().describe('Largest known difference of exposures within one view, stops.'),
+  share: z
+    .looseObject({ filter: z.string(), ofU95: z.number(), u95: z.number() })
+    .optional()
+    .describe(
+      'Of the filter whose strength the curve makes most uncertain: its u95, and how much of it is the curve’s.',
+    ),
+  curve: z
+    .array(z.tuple([z.number(), z.number(), z.number()]))
+    .describe('[code as a share of full scale, log2 of light, its u95 against the middle code] of green.'),
+  automaticTone: readingSchema
+    .optional()
+    .describe('Stops a stop, for each stop that a picture’s median moves; where it was found.'),
+  localTone: readingSchema.optional().describe('Gain on contrast with the surroundings, as a bare picture shows it.'),
+});
+
 export const readingsSchema = z.looseObject({
   format: z.literal('aurora-glade-readings'),
   version: z.literal(1),
   session: z.string(),
   createdAt: z.string(),
   generator: z.string(),
-  response: z.looseObject({ kind: z.string(), residualStops: z.number().optional() }),
+  response: z.looseObject({
+    kind: z.string(),
+    residualStops: z.number().optional(),
+    learned: learnedSchema.optional(),
+  }),
   filters: z.array(filterReadingsSchema),
   light: z.array(lightLine).optional(),
   faults: z.array(faultSchema),

@@ -44,7 +44,8 @@ function problems(change: (session: typeof MINIMAL) => void): string[] {
 describe('session file', () => {
   test('defaults are filled in', () => {
     const session = parseSession({ ...MINIMAL, rig: undefined, patches: undefined });
-    expect(session.rig).toMatchObject({ response: { kind: 'file' }, colorSpace: 'srgb', shutterMarks: 'exact' });
+    expect(session.rig).toMatchObject({ response: { kind: 'file' }, colorSpace: 'srgb' });
+    expect(session.rig.shutterMarks).toBeUndefined();
     expect(session.patches).toEqual([]);
     expect(session.takes[0].role).toBe('measure');
   });

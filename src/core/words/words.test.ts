@@ -1,5 +1,6 @@
 /** Sentences by example: what a reader is told, word for word, with code, severity and what to do. */
 import type { Fault } from '../session/readings';
+import { curveUnchecked, curveUnsettled, learnedInWords, picturesShift, toneAdapts, toneIsLocal } from './camera';
 import { FAULT_REMEDIES } from './faults';
 import { evenWallMissing, noGraduation } from './graduated';
 import { orderSuspect, stepsMerged } from './kit';
@@ -39,6 +40,14 @@ const FAULTS: [Fault, keyof typeof FAULT_REMEDIES, Fault['severity'], string][] 
   [bracketUnusable([]), 'response-unknown', 'warning', 'The session has no bracket takes to recover'],
   [bracketUnusable(['a']), 'response-unknown', 'warning', 'too few or too much clipped to recover'],
   [bracketMisfit(['a'], 0.031), 'response-misfit', 'warning', 'lie 0.03 stop off the curve'],
+  [curveUnchecked(['a'], 'sRGB'), 'curve-unknown', 'warning', 'The files tell a standard curve (sRGB), but cameras bend it'],
+  [curveUnsettled(['a']), 'curve-unknown', 'warning', 'No single curve fits these pictures'],
+  [toneAdapts(['a'], -0.052), 'tone-automatic', 'warning', '0.05 stop a stop for each stop that a picture is darker'],
+  [picturesShift(['a'], 0.08), 'tone-automatic', 'warning', 'up to 0.08 stop brighter or darker than their exposures say'],
+  [toneIsLocal(['a'], -0.2), 'tone-local', 'warning', 'by a factor of 1.20 against what lies around'],
+  [strengthWithheld(['t'], 0.4, 0.15, 'response'), 'curve-unknown', 'error', 'Most of that is response.'],
+  [castWithheld(['t'], 3, 'response'), 'curve-unknown', 'error', 'uncertain by ΔE00 3.0'],
+  [cornersWithheld('wall', 4, 'response'), 'curve-unknown', 'error', '4 of the corners'],
   [responseMisfit(['a'], 'gray', 0.06, 2), 'response-misfit', 'warning', '“gray” comes out 0.06 stop different over exposures 2.0 stops apart'],
   [badLevels('clipped', { take: 't', patch: 'gray', share: 0.02, count: 3, of: 4 }), 'clipped', 'error', '2.0 % of “gray” is clipped, so its level is not known; the picture is left out. So are 2 more of its 4 pictures.'],
   [badLevels('black', { take: 't', patch: 'gray', share: 0.6, count: 1, of: 1 }), 'too-dark', 'error', '60.0 % of “gray” is black in one channel; the picture is left out.'],
@@ -224,4 +233,9 @@ describe('motion', () => {
     expect(shaken(0.2)[0]).toContain('0.80 px less than bare did');
     expect(motionInWords({ ...still, lost: 3 }, null)[0]).toContain('3 of 50 frames could not be laid');
   }); // prettier-ignore
+});
+
+test('what a learned response rests on', () => {
+  expect(learnedInWords('sRGB, assumed', 12, 3)).toBe('sRGB, assumed, checked by 12 pictures over 3.0 stops of known exposures');
+  expect(learnedInWords('sRGB', 12, 0)).toMatch(/^sRGB, not checked: no two pictures of one view/);
 });

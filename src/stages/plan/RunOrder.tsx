@@ -50,7 +50,7 @@ export function RunOrder({
                 <td className="text-right pr-4">{Math.round(take.minute)}</td>
                 <td>{take.scene}</td>
                 <td className={take.filter === null ? '' : 'font-strong'}>
-                  {take.filter === null ? 'bare' : nameOf(take.filter)}
+                  {take.filter === null ? (take.role === 'bracket' ? 'bare, darker' : 'bare') : nameOf(take.filter)}
                 </td>
                 <td>
                   {take.ringDegrees !== undefined

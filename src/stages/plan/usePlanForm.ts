@@ -48,6 +48,7 @@ export interface PlanForm {
   whiteBalance: PlanRequest['whiteBalance'];
   exposeFor: PlanRequest['exposeFor'];
   repeats: string;
+  darkBares: boolean;
   bareEvery: string;
   ringAngles: string;
   minutesPerTake: string;
@@ -84,12 +85,16 @@ export const EMPTY_FORM: PlanForm = {
   whiteBalance: 'locked',
   exposeFor: 'middle',
   repeats: '2',
+  darkBares: true,
   bareEvery: '3',
   ringAngles: '7',
   minutesPerTake: '1.5',
   batteryMinutes: '',
   checklist: [],
 };
+
+/** Responses of profiles that need no bare pictures to be learned from. */
+const BELIEVED = new Set<string>(['linear', 'hlg', 'pq', 'curve']);
 
 /** A form with what a rig of the shelf says filled in. */
 export function withRig(form: PlanForm, rig: KeptRig | null): PlanForm {
@@ -108,6 +113,7 @@ export function withRig(form: PlanForm, rig: KeptRig | null): PlanForm {
     highestIso: String(rig.highestIso),
     step: String(rig.step),
     marks: rig.shutterMarks,
+    darkBares: !BELIEVED.has(rig.profiles[0]?.response.kind ?? 'file'),
     usableStops: String(planRig.usableStops),
     batteryMinutes: rig.batteryMinutes === undefined ? '' : String(rig.batteryMinutes),
     frameRate: rig.frameRates.length > 0 ? String(rig.frameRates[0]) : form.frameRate,
@@ -184,6 +190,7 @@ export function readForm(form: PlanForm): PlanOutcome {
     scenes: form.scenes,
     whiteBalance: form.whiteBalance,
     exposeFor: form.exposeFor,
+    darkBares: form.darkBares,
     ev100: (light as { ev100: number }).ev100,
     fNumber,
     slowest: target ? slowestOf(target, slowest) : slowest,

@@ -34,8 +34,12 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
   const [chosen, setChosen] = useState<string | null>(null);
   const [note, setNote] = useState('');
   const filters = session.kits.flatMap((kit) => kit.filters);
-  const nameOf = ({ filter }: PlannedTake) =>
-    filter === null ? 'bare' : (filters.find((one) => one.id === filter)?.name ?? filter);
+  const nameOf = ({ filter, role }: PlannedTake) =>
+    filter === null
+      ? role === 'bracket'
+        ? 'bare, darker'
+        : 'bare'
+      : (filters.find((one) => one.id === filter)?.name ?? filter);
   const current = logged.find((one) => one.take.id === chosen) ?? nextTake(logged);
   const finished = logged.filter((one) => one.state !== 'open').length;
   const last = lastEntry(entries);

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { Link } from '@/ui/Link';
 import type { Readings } from '@/core/session/readings';
 import { CurveChart } from '@/ui/charts/CurveChart';
@@ -7,7 +8,13 @@ import { fixed } from '@/ui/format';
 type Channels = [number, number][][];
 
 /** How code values became light: in words, and for a response that was recovered, its curve and what it leaves. */
-export function ResponseNote({ response }: { response: Readings['response'] }) {
+export function ResponseNote({
+  response,
+  nameOf = (id) => id,
+}: {
+  response: Readings['response'];
+  nameOf?: (id: string) => string;
+}) {
   const words = String(response.description ?? response.kind);
   const curve = response.curve as Channels | undefined;
   const end = (
@@ -18,6 +25,7 @@ export function ResponseNote({ response }: { response: Readings['response'] }) {
       </Link>
     </>
   );
+  if (response.learned) return <LearnedCurve learned={response.learned} words={words} nameOf={nameOf} end={end} />;
   if (!curve || response.residualStops === undefined)
     return (
       <p className="text-ink-3 text-small mt-3">
@@ -55,6 +63,56 @@ export function ResponseNote({ response }: { response: Readings['response'] }) {
         />
         <p className="text-small text-ink-2">
           {shared ? 'One curve fits all three channels.' : 'Red dashed, green solid, blue dotted: the channels differ.'}
+        </p>
+      </Disclosure>
+    </div>
+  );
+}
+
+/** The curve of a camera that only tells a standard one: what it rests on, how much of the ± it is, and its cloud of doubt. */
+function LearnedCurve({
+  learned: { checked, share, curve, automaticTone, localTone },
+  words,
+  nameOf,
+  end,
+}: {
+  learned: NonNullable<Readings['response']['learned']>;
+  words: string;
+  nameOf: (id: string) => string;
+  end: ReactNode;
+}) {
+  const lines = [-1, 0, 1].map((side) => curve.map(([code, stops, u95]) => [100 * code, stops + side * u95] as const));
+  const lowest = Math.floor(Math.min(...lines[0].map(([, stops]) => stops)) / 2) * 2;
+  return (
+    <div className="mt-3">
+      <p className="text-ink-3 text-small">
+        Response: {words}.
+        {share &&
+          ` Of the ±${fixed(share.u95, 3)} of ${nameOf(share.filter)}’s strength ±${fixed(share.ofU95, 3)} come from it.`}{' '}
+        {!checked && 'Two more bare pictures with the same settings, one and three stops darker, would tell it. '}
+        {end}
+      </p>
+      <Disclosure
+        words="The curve and its doubt"
+        triggerClass="text-small text-ink-2 mt-1"
+        inside="bg-sheet rounded-sheet px-[18px] py-3 mt-2 max-w-[520px]"
+      >
+        <CurveChart
+          label="Light in stops against the code value in percent, with what is uncertain of it"
+          height={220}
+          curves={lines.map((points, i) => ({
+            points,
+            ink: i === 1 ? 'bright' : 'gray',
+            dash: i === 1 ? 'solid' : 'dotted',
+          }))}
+          x={{ min: 0, max: 100, interval: 25, name: 'code value, % of full scale' }}
+          y={{ min: Math.max(-14, lowest), max: 2, interval: 2, name: 'light, stops' }}
+        />
+        <p className="text-small text-ink-2">
+          Dotted: the ± of each light against the middle code’s.
+          {automaticTone && ` Tone adapts to the picture: ${fixed(Math.abs(automaticTone.value), 3)} stop a stop.`}
+          {localTone &&
+            ` Contrast with the surroundings is changed by a factor of ${fixed(1 + localTone.value, 3)} ± ${fixed(localTone.u95, 3)}.`}
         </p>
       </Disclosure>
     </div>

@@ -90,6 +90,34 @@ describe('a chart, a wall and a lamp', () => {
     expect(whole.getByText(/ND4 and ND8 differ most|ND8 and ND4 differ most/)).toBeTruthy();
   });
 
+  test('a response that was learned: what it rests on, its share of a ±, its doubt', async () => {
+    const learned = {
+      checked: false,
+      knownStops: 0,
+      share: { filter: 'nd8', ofU95: 0.07, u95: 0.09 },
+      curve: [
+        [0.1, -7, 0.4],
+        [0.5, -2, 0],
+        [1, 0, 0.2],
+      ] as [number, number, number][],
+      automaticTone: { value: -0.04, u95: 0.01 },
+      localTone: { value: 0.12, u95: 0.008 },
+    };
+    const response = { kind: 'file', description: 'sRGB, not checked', learned };
+    const { user } = show(<ResponseNote response={response} nameOf={() => 'ND8'} />);
+    expect(text()).toContain('Response: sRGB, not checked. Of the ±0.090 of ND8’s strength ±0.070 come from it.');
+    expect(text()).toContain('Two more bare pictures with the same settings');
+    await user.click(screen.getByRole('button', { name: 'The curve and its doubt' }));
+    expect(text()).toContain('Tone adapts to the picture: 0.040 stop a stop.');
+    expect(text()).toContain('by a factor of 1.120 ± 0.008');
+  });
+
+  test('a checked one asks for nothing', () => {
+    const learned = { checked: true, knownStops: 3, curve: [[0.5, -2, 0] as [number, number, number]] };
+    show(<ResponseNote response={{ kind: 'file', description: 'sRGB, checked', learned }} />);
+    expect(text()).not.toContain('Two more bare pictures');
+  });
+
   test('the response in a sentence', () => {
     show(<ResponseNote response={worked.readings.response} />);
     expect(text()).toMatch(/Response: .+\. ± is the expanded uncertainty at 95 %/);

@@ -13,7 +13,7 @@ const UNKNOWN_SLOPE = 0.8;
 /** Adapting tone that was found: shares of it that stay uncertain in a difference of light. */
 const AUTOMATIC_SHARE = 0.075;
 /** The same between places of one picture, and of contrast that is changed place by place. */
-const AUTOMATIC_WITHIN = 0.4;
+const AUTOMATIC_WITHIN = 1.5;
 const LOCAL_WITHIN = 0.25;
 /** Slopes of single pictures beyond this are real, and applied; this share of their spread stays uncertain. */
 const OWN_SLOPES = 0.006;
@@ -54,7 +54,7 @@ export function correctionOf(
     return table[first] + (at - first) * (table[first + 1] - table[first]);
   };
   const n = 4 * KNOTS;
-  const { automatic, local, localSeen, adapts, slopes, sigma, knots } = estimate;
+  const { automatic, suspected, local, localSeen, adapts, slopes, sigma, knots } = estimate;
   const known = estimate.converged && estimate.knownStops >= TELLING_STOPS;
   const own = slopes > OWN_SLOPES;
   // A stop of difference between two lights, however it came about: the slope that isn't known, and what adapts.
@@ -65,7 +65,7 @@ export function correctionOf(
   );
   // Between places of one picture what adapts by place or by picture doesn't cancel.
   const aStopWithin = Math.hypot(
-    AUTOMATIC_WITHIN * (adapts ? Math.hypot(automatic.value, automatic.u) : 0),
+    AUTOMATIC_WITHIN * suspected,
     LOCAL_WITHIN * Math.hypot(Math.max(Math.abs(local.value), Math.abs(localSeen?.value ?? 0)), local.u),
   );
   return {

@@ -67,6 +67,8 @@ export interface ResponseEstimate {
   automatic: { value: number; u: number };
   /** Whether it adapts beyond doubt; else it is taken to stay as it is. */
   adapts: boolean;
+  /** What adaptation there may be, found or not: its size and its uncertainty, before it was decided. */
+  suspected: number;
   /** Median light that pictures have on average: from there they depart. */
   middle: number;
   /** By take, what its own slope departs by beside that. */
@@ -91,16 +93,21 @@ const PRIOR = { automatic: 0.25, local: 0.12, falloff: 0.3, tilt: 0.05, drift: 0
 const PICTURE_PRIOR = [0.003, 0.002, 0.004] as const;
 const PICTURE_FLOOR = [0.002, 0.001, 0.002] as const;
 const PRIOR_COUNT = 2;
-const ROUNDS = 16;
-const EM_FROM = 8;
+const ROUNDS = 20;
+const EM_FROM = 12;
 /**
  * When it is decided whether tone adapts, and what counts: so many times its uncertainty, and so much. Before pictures' own offsets may
  * grow: they would swallow it.
  */
-const DECIDED_AT = 7;
+const DECIDED_AT = 11;
 const ADAPTS = { times: 4, least: 0.012 };
 /** What is left to adaptation that wasn't found. */
 const AS_GOOD_AS_FIXED = 0.003;
+/**
+ * A step moves a knot about so far where nothing speaks against it, stops: all light and the curve together can be pushed aside without
+ * any picture noticing, and would wander.
+ */
+const STAYS = 0.25;
 /** In the first rounds the curve moves at most so far, stops. */
 const STEP_LIMIT = 0.6;
 const CAREFUL_ROUNDS = 5;
@@ -164,6 +171,7 @@ export function estimateResponse(evidence: Evidence, { sigma }: Prior): Response
   const localU = evidence.local ? Math.hypot(evidence.local.u, 0.4 * localValue, LOCAL_FLOOR) : PRIOR.local;
   let converged = false;
   let adapts = false;
+  let suspected = 0;
   let adaptation: number = PRIOR.automatic;
   let factor = normal;
   for (let round = 0; round < ROUNDS; round++) {
@@ -171,8 +179,12 @@ export function estimateResponse(evidence: Evidence, { sigma }: Prior): Response
     right.fill(0);
     addPriors(round);
     const eliminated = byPlace.map((own, place) => addPlace(own, place));
+    // The last round is for the covariance alone.
+    const last = round === ROUNDS - 1;
+    if (!last) for (let k = 0; k < KNOTS; k++) normal[k * n + k] += 1 / STAYS ** 2;
     if (!factorise(normal, n)) return null;
     factor = normal;
+    if (last) break;
     const step = Float64Array.from(right);
     solveFactorised(factor, n, step);
     const largest = step.subarray(0, CURVES).reduce((most, one) => Math.max(most, Math.abs(one)), 0);
@@ -192,6 +204,7 @@ export function estimateResponse(evidence: Evidence, { sigma }: Prior): Response
     local: { value: x[CURVES + 1], u: Math.sqrt(diagonal[CURVES + 1]) },
     localSeen: evidence.local ?? null,
     adapts,
+    suspected,
     middle,
     slopeOf: new Map(pictures.map(({ take }, p) => [take, x[at.picture(p) + 3]])),
     offsets: Math.sqrt(variances[0]),
@@ -240,6 +253,7 @@ export function estimateResponse(evidence: Evidence, { sigma }: Prior): Response
   /** A camera whose tone stays as it is tells more: only what is found beyond doubt counts as adapting. */
   function decide(): void {
     const u = Math.sqrt(inverseOf(factor, n, 0).diagonal[CURVES]);
+    suspected = Math.abs(x[CURVES]) + u;
     adapts = known >= TELLING_STOPS && Math.abs(x[CURVES]) > Math.max(ADAPTS.least, ADAPTS.times * u);
     if (!adapts && known >= TELLING_STOPS) adaptation = AS_GOOD_AS_FIXED;
   }

@@ -64,8 +64,10 @@ export function gatherEvidence(shots: readonly GridShot[], scenes: readonly Spea
     if (local) found.push(local);
     for (const { square } of chosen) places.push({ scene: s, ...placeOf(square, reference.grid) });
     const card = Math.log2(reference.grid.light[3 * chosen[0].card + 1]);
-    for (const take of new Set(own.map((shot) => shot.take))) {
-      const repeats = own.filter((shot) => shot.take === take && sameGrid(shot.grid, reference.grid));
+    // Pictures of one take count as one, unless their exposures differ.
+    const nameOf = ({ take, exposureLog2 }: GridShot) => `${take} ${exposureLog2.toFixed(3)}`;
+    for (const name of new Set(own.map(nameOf))) {
+      const repeats = own.filter((shot) => nameOf(shot) === name && sameGrid(shot.grid, reference.grid));
       if (repeats.length === 0) continue;
       const [first] = repeats;
       const seen = chosen.flatMap(({ square, gray }, i) => {
@@ -82,7 +84,7 @@ export function gatherEvidence(shots: readonly GridShot[], scenes: readonly Spea
       }
       observations.push(...seen);
       pictures.push({
-        take,
+        take: first.take,
         scene: s,
         strength,
         exposure: mean(repeats.map((shot) => shot.exposureLog2)) - reference.exposureLog2,

@@ -9,8 +9,9 @@ import { inRow, type FileToLay, type LaidFile, type TakeSpot } from './laidFile'
 const PREFIX = 'plan ';
 
 /** What makes planned takes interchangeable but for their order. */
-const kindOf = ({ filter, scene, ringDegrees, mark }: PlannedTake) =>
-  JSON.stringify([scene, filter, ringDegrees, mark]);
+const kindOf = ({ id, filter, scene, ringDegrees, mark, role }: PlannedTake) =>
+  // Darker bare pictures are each of a kind of their own.
+  JSON.stringify([scene, filter, ringDegrees, mark, ...(role === 'bracket' ? [id] : [])]);
 
 /** Places of planned takes that have no footage yet. */
 export function plannedSpots(session: Session): TakeSpot[] {
@@ -26,6 +27,7 @@ export function plannedSpots(session: Session): TakeSpot[] {
       filter: take.filter,
       scene: take.scene,
       kind: take.scene,
+      ...(take.role === 'bracket' ? { bracket: true } : {}),
       exposureLog2: exposureLog2(setting),
       // The log’s times are the phone’s; what the camera’s clock differs by was noted, or is found from the files.
       at: doneMs === null ? null : doneMs + offset,
@@ -143,7 +145,7 @@ export function takeOfPlan(session: Session, id: string, fileKnowsExposure: bool
   const remarks = [...notes, ...(cloud ? ['a cloud'] : []), ...(wrong ? ['wrong setting'] : [])];
   return {
     id,
-    ...(role === 'sweep' ? { role } : {}),
+    ...(role === 'measure' ? {} : { role }),
     ...(remarks.length > 0 ? { note: remarks.join('; ') } : {}),
     ...(ringDegrees === undefined && mark === undefined ? {} : { setting: { ringDegrees, mark } }),
     ...(fileKnowsExposure

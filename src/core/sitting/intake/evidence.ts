@@ -23,7 +23,9 @@ export function ofName(said: SaidByName, place: Spot, filters: readonly NamedFil
   }
   if (said.scene !== null)
     found.push({ score: said.scene === place.kind ? 3 : -3, words: `its name speaks of ${said.scene}` });
-  if (said.bracket || place.bracket) {
+  // What was planned has its own settings; a camera's name says nothing of it.
+  const asksForName = place.bracket && (place as { planned?: string }).planned === undefined;
+  if (said.bracket || asksForName) {
     const same = said.bracket === (place.bracket ?? false);
     found.push({
       score: same ? 3 : -3,

@@ -29,6 +29,8 @@ export const planRequestSchema = z.looseObject({
   repeats: z.number().int().min(1).max(20).default(2),
   /** A bare take after every so many filtered ones. */
   bareEvery: z.number().int().min(1).max(20).default(3),
+  /** Two more bare pictures in the first scene, one and three stops darker, that tell the camera's curve. */
+  darkBares: z.boolean().default(false),
   /** Ring angles of a polarizer's sweep. */
   ringAngles: z.number().int().min(3).max(36).default(7),
   /** Stops between marks of a variable filter; its label's range is divided by it. */
@@ -59,7 +61,7 @@ export interface PlannedTake {
   id: string;
   filter: string | null;
   scene: PlanScene;
-  role: 'measure' | 'sweep';
+  role: 'measure' | 'sweep' | 'bracket';
   ringDegrees?: number;
   mark?: number;
   setting: Setting;
@@ -98,7 +100,12 @@ interface Step {
   role: PlannedTake['role'];
   ringDegrees?: number;
   mark?: number;
+  /** Stops that it is exposed less by. */
+  darker?: number;
 }
+
+/** How much darker the bare pictures are that tell a camera's curve, stops: brighter ones would clip (our own trials). */
+export const DARK_BARES = [1, 3] as const;
 
 /** Plans a sitting. */
 export function makePlan(request: PlanRequest): Plan {
@@ -110,7 +117,11 @@ export function makePlan(request: PlanRequest): Plan {
       const name = nameOf(step, scene);
       const count = (counts.get(name) ?? 0) + 1;
       counts.set(name, count);
-      const setting = request.protocol === 'locked' ? bare : settingAt(request, scene, step.strength);
+      const setting = step.darker
+        ? settingAt(request, scene, -step.darker)
+        : request.protocol === 'locked'
+          ? bare
+          : settingAt(request, scene, step.strength);
       takes.push({
         id: step.filter && count === 1 ? name : `${name}-${count}`,
         filter: step.filter?.id ?? null,
@@ -119,8 +130,8 @@ export function makePlan(request: PlanRequest): Plan {
         ...(step.ringDegrees === undefined ? {} : { ringDegrees: step.ringDegrees }),
         ...(step.mark === undefined ? {} : { mark: step.mark }),
         setting,
-        repeats: request.repeats,
-        short: shortOf(setting, request.ev100, step.strength),
+        repeats: step.darker ? 1 : request.repeats,
+        short: shortOf(setting, request.ev100, step.strength) - (step.darker ?? 0),
         minute: takes.length * request.minutesPerTake,
       });
     }
@@ -132,7 +143,7 @@ export function makePlan(request: PlanRequest): Plan {
     outlook: request.kit.filters.map((filter) => outlookOf(request, filter, takes)),
     bareCannot: cannotShoot(
       request,
-      takes.filter((take) => take.filter === null),
+      takes.filter((take) => take.filter === null && take.role === 'measure'),
     ),
     minutes,
     batteryChanges: batteryMinutes === undefined ? null : Math.max(0, Math.ceil(minutes / batteryMinutes) - 1),
@@ -200,10 +211,12 @@ function cannotShoot({ protocol, rig, exposeFor }: PlanRequest, takes: readonly 
   return null;
 }
 
-const nameOf = ({ filter, ringDegrees, mark }: Step, scene: PlanScene) =>
-  filter
-    ? `${scene}-${filter.id}${ringDegrees === undefined ? '' : `-r${ringDegrees}`}${mark === undefined ? '' : `-m${mark}`}`
-    : `${scene}-bare`;
+const nameOf = ({ filter, ringDegrees, mark, darker }: Step, scene: PlanScene) =>
+  darker
+    ? `${scene}-dark`
+    : filter
+      ? `${scene}-${filter.id}${ringDegrees === undefined ? '' : `-r${ringDegrees}`}${mark === undefined ? '' : `-m${mark}`}`
+      : `${scene}-bare`;
 
 /** Filters of a scene in the chosen order, bare at both ends and in between. */
 function orderOf(request: PlanRequest, scene: PlanScene): Step[] {
@@ -214,7 +227,11 @@ function orderOf(request: PlanRequest, scene: PlanScene): Step[] {
   if (once.length === 0) return [];
   const steps = order === 'mirrored' ? [...once, ...[...once].reverse()] : once;
   const bare: Step = { filter: null, strength: 0, role: 'measure' };
-  const ordered: Step[] = [bare];
+  const dark = request.darkBares && scene === request.scenes.find((one) => one !== 'screen');
+  const ordered: Step[] = [
+    bare,
+    ...(dark ? DARK_BARES.map((darker): Step => ({ filter: null, strength: 0, role: 'bracket', darker })) : []),
+  ];
   // A mirrored row gets its bares at mirrored places too, so that a steady drift cancels.
   const half = order === 'mirrored' ? once.length : steps.length;
   steps.forEach((step, i) => {

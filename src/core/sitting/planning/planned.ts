@@ -8,7 +8,7 @@ const plannedSchema = z.looseObject({
   id: z.string(),
   filter: z.string().nullable(),
   scene: z.enum(PLAN_SCENES),
-  role: z.enum(['measure', 'sweep']),
+  role: z.enum(['measure', 'sweep', 'bracket']),
   ringDegrees: z.number().optional(),
   mark: z.number().optional(),
   setting: z.object({

@@ -21,7 +21,7 @@ export default async function Page({ params }: Props) {
       <Header session={{ id: view.id, title: view.session.title }} stage="verdict" />
       <Verdict
         view={view}
-        response={readings && <ResponseNote response={readings.response} />}
+        response={readings && <ResponseNote response={readings.response} nameOf={nameOf} />}
         whole={
           <>
             {readings?.light && <LightPanel light={readings.light} createdAt={readings.createdAt} />}

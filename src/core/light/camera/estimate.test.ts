@@ -1,0 +1,164 @@
+/** Worked cameras: curves written down in closed form, seen through places of known light. */
+import { seededNormals } from '../../formulas/statistics/seededNormals';
+import { correctionOf } from './corrected';
+import { estimateResponse, NO_EVIDENCE, type Evidence, type PlaceEvidence, type ResponseEstimate } from './estimate';
+
+/** Stops of light that the declared curve makes of a light, both from full scale: an S with a plain gamma of 1.15. */
+const bent = (light: number) => 1.15 * light + 0.25 * Math.sin(light / 2);
+
+interface Camera {
+  /** Exposures of bare pictures, stops from the first. */
+  bare: readonly number[];
+  /** Stops of a filter and the exposures of its pictures. */
+  filtered?: { stops: number; exposures: readonly number[] };
+  curve?: (light: number, exposure: number, median: number) => number;
+  noise?: number;
+  places?: number;
+}
+
+const MEDIAN = -2.5;
+
+function seen({ bare, filtered, curve = bent, noise = 0.002, places = 24 }: Camera): Evidence {
+  const draws = seededNormals(7);
+  const shots = [
+    ...bare.map((exposure) => ({ exposure, stops: 0, strength: null })),
+    ...(filtered?.exposures ?? []).map((exposure) => ({ exposure, stops: filtered!.stops, strength: 0 })),
+  ];
+  const observations = shots.flatMap(({ exposure, stops }, picture) =>
+    Array.from({ length: places }, (_, place): PlaceEvidence => {
+      const light = -0.6 - (4 * place) / places + exposure - stops;
+      const y = curve(light, exposure, MEDIAN + exposure - stops);
+      const variance = noise * noise;
+      return {
+        picture,
+        place,
+        y: [0, 1, 2].map(() => y + noise * draws()) as [number, number, number],
+        covariance: Float64Array.of(variance, 0, 0, 0, variance, 0, 0, 0, variance),
+        contrast: 0,
+        gain: [3, 3, 3],
+      };
+    }),
+  );
+  return {
+    pictures: shots.map(({ exposure, stops, strength }, i) => ({
+      take: `take-${i}`,
+      scene: 0,
+      strength,
+      exposure,
+      // Shot at once: light that may have drifted would take a share of every difference.
+      moment: 0.5,
+      median: MEDIAN + exposure - stops,
+    })),
+    places: Array.from({ length: places }, () => ({ scene: 0, x: 0, y: 0 })),
+    observations,
+    scenes: 1,
+    strengths: filtered ? 1 : 0,
+  };
+}
+
+/** Difference of two lights, by the estimate, of codes that show them; codes stand for log2 of declared light here. */
+function difference(estimate: ResponseEstimate, bright: number, dark: number) {
+  const correction = correctionOf(estimate, (code) => code);
+  const [high, low] = [bright, dark].map((light) => bent(light));
+  const value = Math.log2(correction.correct(2 ** high, 1) / correction.correct(2 ** low, 1));
+  const sum = [
+    [high, 1],
+    [low, -1],
+  ] as const;
+  return { value, u: Math.sqrt(correction.covariance([sum, sum, sum])[4]) };
+}
+
+const estimated = (camera: Camera) => estimateResponse(seen(camera), { sigma: 0.35 })!;
+
+describe('two darker bare pictures', () => {
+  const estimate = estimated({ bare: [0, 0, -1, -3] });
+
+  test.each([
+    [-1, -2],
+    [-1, -4],
+    [-2, -6],
+    [-1.2, -1.4],
+  ])('%d against %d stops: held, and told closely', (bright, dark) => {
+    const { value, u } = difference(estimate, bright, dark);
+    expect(Math.abs(value - (bright - dark))).toBeLessThan(2 * u);
+    expect(u).toBeLessThan(0.012 * (bright - dark) + 0.003);
+  });
+
+  test('what was known, and that nothing adapts', () => {
+    expect(estimate).toMatchObject({ converged: true, knownStops: 3, adapts: false });
+    expect(estimate.offsets).toBeLessThan(0.004);
+  });
+
+  test('darker than what was seen the doubt grows', () =>
+    expect(difference(estimate, -1, -11).u).toBeGreaterThan(4 * difference(estimate, -1, -6).u));
+});
+
+describe('without a known difference of exposure', () => {
+  test('the slope stays in doubt by 0.8 σ a stop at least, whatever the places say', () => {
+    const estimate = estimated({ bare: [0, 0], filtered: { stops: 4, exposures: [0, 0] } });
+    expect(estimate.knownStops).toBe(0);
+    const { u } = difference(estimate, -1, -5);
+    expect(u).toBeGreaterThan(0.8 * 0.35 * 4 * 0.8);
+    // Matched pictures hardly ask for it.
+    expect(difference(estimate, -1, -1.1).u).toBeLessThan(0.05);
+  });
+
+  test('a sixth of a stop tells nothing, a third does', () => {
+    expect(difference(estimated({ bare: [0, 1 / 6] }), -1, -3).u).toBeGreaterThan(0.4);
+    expect(difference(estimated({ bare: [0, -1 / 3] }), -1, -3).u).toBeLessThan(0.3);
+  });
+
+  test('with no picture at all the prior comes back, around the declared curve', () => {
+    const estimate = estimateResponse(NO_EVIDENCE, { sigma: 0.35 })!;
+    const correction = correctionOf(estimate, (code) => code);
+    expect(correction.correct(0.25, 0)).toBeCloseTo(0.25, 6);
+    const sum = [
+      [-1, 1],
+      [-2, -1],
+    ] as const;
+    expect(Math.sqrt(correction.covariance([sum, sum, sum])[0])).toBeGreaterThan(0.35);
+  });
+});
+
+describe('tone that adapts', () => {
+  /** The slope grows by 0.05 for each stop that the picture's median falls. */
+  const adapting = (light: number, _exposure: number, median: number) => bent(light) - 0.05 * (median - MEDIAN) * light;
+
+  test('is found, with its size, and each picture is set right by its own slope', () => {
+    const estimate = estimated({ bare: [0, 0, -1, -2, -3], curve: adapting });
+    expect(estimate.adapts).toBe(true);
+    expect(Math.abs(estimate.automatic.value + 0.05)).toBeLessThan(0.01);
+    const { pullOf } = correctionOf(estimate, (code) => code);
+    expect(pullOf('another', MEDIAN - 3) - pullOf('another', MEDIAN)).toBeCloseTo(0.15, 1);
+  });
+
+  test('widens what is told across pictures', () => {
+    const still = difference(estimated({ bare: [0, 0, -1, -2, -3] }), -1, -5).u;
+    expect(difference(estimated({ bare: [0, 0, -1, -2, -3], curve: adapting }), -1, -5).u).toBeGreaterThan(2 * still);
+  });
+});
+
+test('a wrong exposure shows as an offset of its picture, and widens', () => {
+  // One of the dark pictures was half a stop brighter than it says.
+  const wrong = (light: number, exposure: number) => bent(light + (exposure === -2 ? 0.5 : 0));
+  const estimate = estimated({ bare: [0, 0, -1, -2, -3], curve: wrong });
+  expect(estimate.offsets).toBeGreaterThan(0.1);
+  expect(difference(estimate, -1, -5).u).toBeGreaterThan(
+    5 * difference(estimated({ bare: [0, 0, -1, -2, -3] }), -1, -5).u,
+  );
+});
+
+test('colors drawn by curves of their own come back channel by channel', () => {
+  const evidence = seen({ bare: [0, 0, -1, -3] });
+  // Red is steeper by four hundredths of a stop a stop.
+  for (const one of evidence.observations) {
+    const [red, green, blue] = one.y;
+    Object.assign(one, { y: [red * 1.04, green, blue] });
+  }
+  const correction = correctionOf(estimateResponse(evidence, { sigma: 0.35 })!, (code) => code);
+  const [high, low] = [bent(-1), bent(-4)];
+  const told = (channel: number, factor: number) =>
+    Math.log2(correction.correct(2 ** (factor * high), channel) / correction.correct(2 ** (factor * low), channel));
+  expect(told(0, 1.04) - told(1, 1)).toBeCloseTo(0, 1.5);
+  expect(Math.abs(told(0, 1.04) - 3)).toBeLessThan(0.03);
+});

@@ -1,0 +1,151 @@
+/**
+ * Cameras that don't tell their curve, from files on: seeded sessions of a stand-in camera against what its filters really take. The ±
+ * must hold whatever the style; what can't be known is withheld. `npm run cameras` looks at many more.
+ */
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { measureSession } from '@/core/measure';
+import { parseSession } from '@/core/session/parse';
+import type { Readings } from '@/core/session/readings';
+import { drawProfile, type CameraClass } from '@/simulator/camera/profile';
+import { shootSession } from '@/simulator/camera/shoot';
+import { compareWithTruth, type Comparison } from '@/simulator/expected/compare';
+import { randomPlan } from '@/simulator/randomBench';
+import type { BenchPlan } from '@/simulator/truth';
+import { folderSource } from './folder';
+
+interface Shot {
+  readings: Readings;
+  rows: Comparison[];
+}
+
+/** A session of a gray card alone, small, shot and measured. */
+async function shoot(
+  seed: string,
+  kind: CameraClass,
+  protocol: BenchPlan['protocol'],
+  stops: readonly number[],
+  change: (session: { takes: { id: string; exposure?: object }[]; rig: Record<string, unknown> }) => void = () =>
+    undefined,
+): Promise<Shot> {
+  const drawn = randomPlan(seed, { protocol, bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 1 });
+  const plan = { ...drawn, width: 400, height: 270, filters: drawn.filters.slice(0, 2), bareEvery: 9 };
+  const folder = await mkdtemp(join(tmpdir(), 'cameras-'));
+  try {
+    await shootSession(plan, drawProfile(seed, kind), folder, { stops });
+    const file = JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')) as Parameters<
+      typeof change
+    >[0] & {
+      patches: { role: string }[];
+    };
+    file.patches = file.patches.filter(({ role }) => role === 'neutral');
+    change(file);
+    const readings = await measureSession(parseSession(file), folderSource(folder), { createdAt: '', generator: '' });
+    return { readings, rows: compareWithTruth(plan, readings) };
+  } finally {
+    await rm(folder, { recursive: true });
+  }
+}
+
+const strengths = (shots: readonly Shot[]) =>
+  shots.flatMap(({ rows }) => rows.filter(({ measure }) => measure === 'strength'));
+const codes = ({ readings }: Shot) => readings.faults.map(({ code }) => code);
+const LONG = 300_000;
+
+describe('with two darker bare pictures', () => {
+  const CASES: [CameraClass, BenchPlan['protocol'], number][] = [
+    // The last: how far off a strength may be, stops (what was asked of these cameras).
+    ['curve', 'matched', 0.004],
+    ['curve', 'locked', 0.06],
+    ['processed', 'matched', 0.015],
+    ['processed', 'locked', 0.06],
+    ['local', 'matched', 0.02],
+    ['automatic', 'matched', 0.02],
+  ];
+  test.each(CASES)(
+    '%s, %s: held, off by less than %d',
+    async (kind, protocol, most) => {
+      const shots = [
+        await shoot(`gate/${kind}/1`, kind, protocol, [-1, -3]),
+        await shoot(`gate/${kind}/2`, kind, protocol, [-1, -3]),
+      ];
+      const given = strengths(shots).filter(({ error }) => error !== null);
+      expect(given.length).toBeGreaterThan(0);
+      for (const { error, u95 } of given) {
+        expect(Math.abs(error!)).toBeLessThan(Math.min(most, 1.3 * u95!));
+        expect(u95).toBeLessThan(0.15);
+      }
+      for (const shot of shots) {
+        expect(codes(shot)).not.toContain('curve-unknown');
+        expect(shot.readings.response.description).toContain('checked by');
+        expect(codes(shot).includes('tone-local')).toBe(kind === 'local');
+      }
+    },
+    LONG,
+  );
+});
+
+test(
+  'nothing more: locked strengths are withheld with the cheapest cure, matched ones given wide',
+  async () => {
+    const locked = await shoot('gate/none/1', 'curve', 'locked', []);
+    expect(strengths([locked]).every(({ error }) => error === null)).toBe(true);
+    const [fault] = locked.readings.filters[0].faults;
+    expect([fault.code, fault.severity]).toEqual(['curve-unknown', 'error']);
+    expect(fault.remedy).toContain('one and three stops darker');
+    const matched = await shoot('gate/none/1', 'curve', 'matched', []);
+    expect(codes(matched)).toContain('curve-unknown');
+    for (const { error, u95 } of strengths([matched]).filter((row) => row.error !== null)) {
+      expect(Math.abs(error!)).toBeLessThan(u95!);
+      expect(u95).toBeGreaterThan(0.003);
+    }
+    expect(matched.readings.response.learned).toMatchObject({ checked: false, knownStops: 0 });
+  },
+  LONG,
+);
+
+test(
+  'a dark picture at a wrong exposure is told or in the ±, never quietly wrong',
+  async () => {
+    const wrong = await shoot('gate/curve/1', 'curve', 'locked', [-1, -3], (session) => {
+      const take = session.takes.find(({ id }) => id === 'extra-2')!;
+      take.exposure = { ...take.exposure, iso: 200 };
+    });
+    for (const { error, u95 } of strengths([wrong])) if (error !== null) expect(Math.abs(error)).toBeLessThan(3 * u95!);
+  },
+  LONG,
+);
+
+test(
+  'a session that says sRGB of its JPEGs isn’t believed either; a curve of its own is',
+  async () => {
+    const said = await shoot(
+      'gate/processed/1',
+      'processed',
+      'locked',
+      [],
+      ({ rig }) => (rig.response = { kind: 'srgb' }),
+    );
+    expect(strengths([said]).every(({ error }) => error === null)).toBe(true);
+    const believed = await shoot('gate/processed/1', 'processed', 'locked', [], ({ rig }) => (rig.response = { kind: 'curve', points: [[0, 0], [1, 1]] })); // prettier-ignore
+    expect(believed.readings.response.learned).toBeUndefined();
+  },
+  LONG,
+);
+
+test(
+  'a bracket of JPEGs is evidence like other bare pictures',
+  async () => {
+    const bracket = await shoot(
+      'gate/processed/1',
+      'processed',
+      'matched',
+      [-1, -2, -3, -4],
+      ({ rig }) => (rig.response = { kind: 'bracket' }),
+    );
+    expect(bracket.readings.response.learned).toMatchObject({ checked: true, knownStops: 4 });
+    for (const { error, u95 } of strengths([bracket])) expect(Math.abs(error!)).toBeLessThan(u95!);
+  },
+  LONG,
+);
