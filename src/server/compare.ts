@@ -12,7 +12,7 @@ import { disclosureOf } from '@/core/sitting/kits/keptKit';
 import { responseAtHand, type FileEncoding } from '@/core/light/response';
 import { IDENTITY, type Pose } from '@/core/laying/align';
 import { POLARIZED_SCENES } from '@/core/session/polarizing';
-import type { Response, Session, Take } from '@/core/session/schema';
+import type { Response, Take } from '@/core/session/schema';
 import type { PictureFacts } from '@/core/reading/facts';
 import { joinedCues, parseSubRip, type Cue } from '@/core/session/subrip';
 import { isClip } from '@/media/clips/frames';

@@ -1,6 +1,6 @@
 /** Reads every picture once, in two passes: opened, laid on its scene's bare view; then its windows reduced and the picture let go. */
 import type { ViewState } from '../laying/carry';
-import { placesWindow } from '../light/camera/learn';
+import { placesWindow } from '../light/camera/placesWindow';
 import type { TableCache } from '../light/decoding';
 import type { Session } from '../session/schema';
 import { unreadableFile } from '../words/reading';

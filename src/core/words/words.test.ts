@@ -236,6 +236,8 @@ describe('motion', () => {
 });
 
 test('what a learned response rests on', () => {
-  expect(learnedInWords('sRGB, assumed', 12, 3)).toBe('sRGB, assumed, checked by 12 pictures over 3.0 stops of known exposures');
+  expect(learnedInWords('sRGB, assumed', 12, 3)).toBe(
+    'sRGB, assumed, checked by 12 pictures over 3.0 stops of known exposures',
+  );
   expect(learnedInWords('sRGB', 12, 0)).toMatch(/^sRGB, not checked: no two pictures of one view/);
 });

@@ -2,7 +2,7 @@
 import { zeroCovariance, type Covariance } from '../../formulas/statistics/covariance';
 import type { LogSum } from '../recover';
 import { basisAt, etaAt, KNOTS } from './curve';
-import { TELLING_STOPS, type ResponseEstimate } from './estimate';
+import { TELLING_STOPS, type ResponseEstimate } from './model';
 
 /** Darkest light of the declared curve that is set right, in stops from full scale. */
 const LOWEST = -16;
@@ -15,6 +15,7 @@ const AUTOMATIC_SHARE = 0.075;
 /** The same between places of one picture, and of contrast that is changed place by place. */
 const AUTOMATIC_WITHIN = 1.5;
 const LOCAL_WITHIN = 0.25;
+const LOCAL_ACROSS = 0.03;
 /** Slopes of single pictures beyond this are real, and applied; this share of their spread stays uncertain. */
 const OWN_SLOPES = 0.006;
 const OWN_SLOPES_SHARE = 0.5;
@@ -61,6 +62,7 @@ export function correctionOf(
   const aStop = Math.hypot(
     known ? 0 : UNKNOWN_SLOPE * sigma,
     adapts ? AUTOMATIC_SHARE * Math.abs(automatic.value) : 0,
+    LOCAL_ACROSS * Math.abs(localSeen?.value ?? 0),
     slopes,
   );
   // Between places of one picture what adapts by place or by picture doesn't cancel.

@@ -1,6 +1,6 @@
 /** What was learned of a camera's curve, as readings carry it. */
 import type { FilterReadings, Readings } from '../../session/readings';
-import { TELLING_STOPS } from './estimate';
+import { TELLING_STOPS } from './model';
 import type { LearnedResponse } from './learn';
 
 type Learned = NonNullable<Readings['response']['learned']>;

@@ -1,7 +1,8 @@
 /** Worked cameras: curves written down in closed form, seen through places of known light. */
 import { seededNormals } from '../../formulas/statistics/seededNormals';
 import { correctionOf } from './corrected';
-import { estimateResponse, NO_EVIDENCE, type Evidence, type PlaceEvidence, type ResponseEstimate } from './estimate';
+import { estimateResponse } from './estimate';
+import { NO_EVIDENCE, type Evidence, type PlaceEvidence, type ResponseEstimate } from './model';
 
 /** Stops of light that the declared curve makes of a light, both from full scale: an S with a plain gamma of 1.15. */
 const bent = (light: number) => 1.15 * light + 0.25 * Math.sin(light / 2);

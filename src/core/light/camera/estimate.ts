@@ -9,82 +9,15 @@
  * session would claim too much.
  */
 import { basisAt, etaAt, KNOTS, priorCovariance } from './curve';
+import {
+  TELLING_STOPS,
+  type Evidence,
+  type PictureEvidence,
+  type PlaceEvidence,
+  type Prior,
+  type ResponseEstimate,
+} from './model';
 import { factorise, inverseOf, solveFactorised } from './symmetric';
-
-/** One picture: repeats of a take count as one. */
-export interface PictureEvidence {
-  take: string;
-  scene: number;
-  /** Which strength it was shot through; `null` for bare. */
-  strength: number | null;
-  /** log2 of t·ISO/N², from the scene's first picture. */
-  exposure: number;
-  /** 0…1 over the sitting. */
-  moment: number;
-  /** Median light, stops from full scale: what adapting tone goes by. */
-  median: number;
-}
-
-/** One place in one picture. */
-export interface PlaceEvidence {
-  picture: number;
-  place: number;
-  /** log2 of light by the declared curve, per channel; 0 is full scale. */
-  y: readonly [number, number, number];
-  /** Covariance of its errors, stops². */
-  covariance: Float64Array;
-  /** The picture's luma here over its own blur, less one. */
-  contrast: number;
-  /** Stops of light for e-fold more code, by the declared curve, per channel. */
-  gain: readonly [number, number, number];
-}
-
-export interface Evidence {
-  pictures: readonly PictureEvidence[];
-  /** By place: its scene, and where it lies from the frame's middle, in half diagonals. */
-  places: readonly { scene: number; x: number; y: number }[];
-  observations: readonly PlaceEvidence[];
-  scenes: number;
-  strengths: number;
-  /** What one bare picture shows of contrast that is changed place by place. */
-  local?: { value: number; u: number };
-}
-
-/** A session that shows nothing of its camera's curve. */
-export const NO_EVIDENCE: Evidence = { pictures: [], places: [], observations: [], scenes: 0, strengths: 0 };
-
-/** What the curve's slope is known to, stops a stop (standard deviation), before any picture spoke. */
-export interface Prior {
-  sigma: number;
-}
-
-export interface ResponseEstimate {
-  /** η at the knots, then each channel's own departures. */
-  knots: Float64Array;
-  /** Their posterior covariance. */
-  covariance: Float64Array;
-  /** Slope with the pictures' median light, and its standard uncertainty: automatic tone. */
-  automatic: { value: number; u: number };
-  /** Whether it adapts beyond doubt; else it is taken to stay as it is. */
-  adapts: boolean;
-  /** What adaptation there may be, found or not: its size and its uncertainty, before it was decided. */
-  suspected: number;
-  /** Median light that pictures have on average: from there they depart. */
-  middle: number;
-  /** By take, what its own slope departs by beside that. */
-  slopeOf: ReadonlyMap<string, number>;
-  /** Gain on local contrast, and its standard uncertainty. */
-  local: { value: number; u: number };
-  /** The same as one bare picture shows it, where it can. */
-  localSeen: { value: number; u: number } | null;
-  /** Standard deviations found: offsets of pictures (stops), slopes of pictures. */
-  offsets: number;
-  slopes: number;
-  /** Largest known difference of exposure within one view, stops. */
-  knownStops: number;
-  sigma: number;
-  converged: boolean;
-}
 
 /** Departures of a channel's curve from the common one, slope. */
 const CHANNEL_SIGMA = 0.045;
@@ -116,8 +49,6 @@ const CONVERGED = 0.05;
 const JUDGED = 16;
 /** Gain on local contrast that one picture can't exclude. */
 const LOCAL_FLOOR = 0.01;
-/** A difference of exposure of at least so many stops tells the slope. */
-export const TELLING_STOPS = 0.25;
 /** Channels of one place share what the model leaves (texture that moved, light that isn't even), stops. */
 const MODEL_NOISE = { own: 0.0015, common: 0.002 };
 
@@ -135,157 +66,203 @@ const A_PICTURE = 4;
 const A_STRENGTH = 7;
 const A_SCENE = 2;
 
+/** What a place's own light has to do after a step of everything else. */
+type Eliminated = (step: Float64Array, damped: number) => void;
+
 /**
- * Estimates the response.
- *
- * Without observations the prior comes back.
+ * Estimates the response. Without observations the prior comes back.
  *
  * @returns `null` where the equations can't be solved
  */
 export function estimateResponse(evidence: Evidence, { sigma }: Prior): ResponseEstimate | null {
-  const { pictures, places, observations, scenes, strengths } = evidence;
-  const at = {
-    picture: (p: number) => CURVES + 2 + A_PICTURE * p,
-    strength: (s: number) => CURVES + 2 + A_PICTURE * pictures.length + A_STRENGTH * s,
-    scene: (s: number) => CURVES + 2 + A_PICTURE * pictures.length + A_STRENGTH * strengths + A_SCENE * s,
-  };
-  const n = at.scene(scenes);
-  const x = new Float64Array(n);
-  const light = placesLight(evidence);
-  const curvePrior = curvePrecision(sigma);
-  let variances = PICTURE_PRIOR.map((one) => one * one);
-  const medians = pictures.map((one) => one.median);
-  const middle = medians.reduce((sum, one) => sum + one, 0) / Math.max(1, medians.length);
-  const [normal, right] = [new Float64Array(n * n), new Float64Array(n)];
-  const byPlace = groupByPlace(observations, places.length);
+  const fit = new ResponseFit(evidence, sigma);
+  for (let round = 0; round < ROUNDS - 1; round++) if (!fit.step(round)) return null;
+  return fit.finish();
+}
+
+/** One estimate on its way: unknowns, equations, and what was decided so far. */
+class ResponseFit {
+  private readonly n: number;
+  private readonly x: Float64Array;
+  private readonly light: Float64Array;
+  private readonly curvePrior: ReturnType<typeof curvePrecision>;
+  private readonly middle: number;
+  private readonly normal: Float64Array;
+  private readonly right: Float64Array;
+  private readonly byPlace: PlaceEvidence[][];
+  private readonly weights: Map<PlaceEvidence, Float64Array>;
+  private readonly known: number;
+  private readonly localValue: number;
+  private readonly localU: number;
   // One row a channel of the place at hand: columns and derivatives, used anew for each.
-  const columns = new Int32Array(3 * MOST_TERMS);
-  const values = new Float64Array(3 * MOST_TERMS);
-  const counts = new Int32Array(3);
-  const residual = new Float64Array(3);
-  const slopes = new Float64Array(3);
-  const weights = new Map(observations.map((one) => [one, weightOf(one.covariance)]));
-  const known = scenesSpan(pictures);
-  const localValue = evidence.local?.value ?? 0;
-  // It acts otherwise on darks and lights than where it was seen.
-  const localU = evidence.local ? Math.hypot(evidence.local.u, 0.4 * localValue, LOCAL_FLOOR) : PRIOR.local;
-  let converged = false;
-  let adapts = false;
-  let suspected = 0;
-  let adaptation: number = PRIOR.automatic;
-  let factor = normal;
-  for (let round = 0; round < ROUNDS; round++) {
-    normal.fill(0);
-    right.fill(0);
-    addPriors(round);
-    const eliminated = byPlace.map((own, place) => addPlace(own, place));
-    // The last round is for the covariance alone.
-    const last = round === ROUNDS - 1;
-    if (!last) for (let k = 0; k < KNOTS; k++) normal[k * n + k] += 1 / STAYS ** 2;
-    if (!factorise(normal, n)) return null;
-    factor = normal;
-    if (last) break;
-    const step = Float64Array.from(right);
-    solveFactorised(factor, n, step);
+  private readonly columns = new Int32Array(3 * MOST_TERMS);
+  private readonly values = new Float64Array(3 * MOST_TERMS);
+  private readonly counts = new Int32Array(3);
+  private readonly residual = new Float64Array(3);
+  private readonly slopes = new Float64Array(3);
+  private variances = PICTURE_PRIOR.map((one) => one * one);
+  private adaptation: number = PRIOR.automatic;
+  private converged = false;
+  private adapts = false;
+  private suspected = 0;
+
+  constructor(
+    private readonly evidence: Evidence,
+    private readonly sigma: number,
+  ) {
+    const { pictures, places, observations, scenes, local } = evidence;
+    this.n = this.at.scene(scenes);
+    this.x = new Float64Array(this.n);
+    this.light = placesLight(evidence);
+    this.curvePrior = curvePrecision(sigma);
+    this.middle = pictures.reduce((sum, one) => sum + one.median, 0) / Math.max(1, pictures.length);
+    this.normal = new Float64Array(this.n * this.n);
+    this.right = new Float64Array(this.n);
+    this.byPlace = groupByPlace(observations, places.length);
+    this.weights = new Map(observations.map((one) => [one, weightOf(one.covariance)]));
+    this.known = scenesSpan(pictures);
+    this.localValue = local?.value ?? 0;
+    // It acts otherwise on darks and lights than where it was seen.
+    this.localU = local ? Math.hypot(local.u, 0.4 * local.value, LOCAL_FLOOR) : PRIOR.local;
+  }
+
+  /** Where the unknowns of a picture, a strength and a scene begin. */
+  private readonly at = {
+    picture: (p: number) => CURVES + 2 + A_PICTURE * p,
+    strength: (s: number) => CURVES + 2 + A_PICTURE * this.evidence.pictures.length + A_STRENGTH * s,
+    scene: (s: number) =>
+      CURVES + 2 + A_PICTURE * this.evidence.pictures.length + A_STRENGTH * this.evidence.strengths + A_SCENE * s,
+  };
+
+  /** One round of Gauss–Newton; false where the equations can't be solved. */
+  step(round: number): boolean {
+    const { n, x, normal } = this;
+    const eliminated = this.equations(round);
+    for (let k = 0; k < KNOTS; k++) normal[k * n + k] += 1 / STAYS ** 2;
+    if (!factorise(normal, n)) return false;
+    const step = Float64Array.from(this.right);
+    solveFactorised(normal, n, step);
     const largest = step.subarray(0, CURVES).reduce((most, one) => Math.max(most, Math.abs(one)), 0);
     const damped = round < CAREFUL_ROUNDS ? Math.min(1, STEP_LIMIT / Math.max(largest, 1e-9)) : 1;
     for (let i = 0; i < n; i++) x[i] += damped * step[i];
     for (const one of eliminated) one(step, damped);
     // Where no exposures tell the slope, it wanders along what the prior allows.
-    converged = known < TELLING_STOPS || (damped === 1 && bent(step) < CONVERGED);
-    if (round >= EM_FROM) variances = reestimated();
-    if (round === DECIDED_AT) decide();
+    this.converged = this.known < TELLING_STOPS || (damped === 1 && bent(step) < CONVERGED);
+    if (round >= EM_FROM) this.variances = this.reestimated();
+    if (round === DECIDED_AT) this.decide();
+    return true;
   }
-  const { leading, diagonal } = inverseOf(factor, n, CURVES);
-  return {
-    knots: x.slice(0, CURVES),
-    covariance: leading,
-    automatic: { value: x[CURVES], u: Math.sqrt(diagonal[CURVES]) },
-    local: { value: x[CURVES + 1], u: Math.sqrt(diagonal[CURVES + 1]) },
-    localSeen: evidence.local ?? null,
-    adapts,
-    suspected,
-    middle,
-    slopeOf: new Map(pictures.map(({ take }, p) => [take, x[at.picture(p) + 3]])),
-    offsets: Math.sqrt(variances[0]),
-    slopes: Math.sqrt(variances[2]),
-    knownStops: known,
-    sigma,
-    converged,
-  };
 
-  function addPriors(round: number): void {
+  /** The last round, for the covariance alone. */
+  finish(): ResponseEstimate | null {
+    const { n, x, normal, evidence, variances } = this;
+    this.equations(ROUNDS);
+    if (!factorise(normal, n)) return null;
+    const { leading, diagonal } = inverseOf(normal, n, CURVES);
+    return {
+      knots: x.slice(0, CURVES),
+      covariance: leading,
+      automatic: { value: x[CURVES], u: Math.sqrt(diagonal[CURVES]) },
+      local: { value: x[CURVES + 1], u: Math.sqrt(diagonal[CURVES + 1]) },
+      localSeen: evidence.local ?? null,
+      adapts: this.adapts,
+      suspected: this.suspected,
+      middle: this.middle,
+      slopeOf: new Map(evidence.pictures.map(({ take }, p) => [take, x[this.at.picture(p) + 3]])),
+      offsets: Math.sqrt(variances[0]),
+      slopes: Math.sqrt(variances[2]),
+      knownStops: this.known,
+      sigma: this.sigma,
+      converged: this.converged,
+    };
+  }
+
+  /** Fills in the equations of a round: what is known beforehand, then place by place what was seen. */
+  private equations(round: number): Eliminated[] {
+    this.normal.fill(0);
+    this.right.fill(0);
+    this.addPriors(round);
+    return this.byPlace.map((own, place) => this.addPlace(own, place));
+  }
+
+  private addPriors(round: number): void {
     for (let a = 0; a < KNOTS; a++)
       for (let b = 0; b < KNOTS; b++) {
-        const common = curvePrior.common[a * KNOTS + b];
-        normal[a * n + b] += common;
-        right[a] -= common * x[b];
+        const common = this.curvePrior.common[a * KNOTS + b];
+        this.normal[a * this.n + b] += common;
+        this.right[a] -= common * this.x[b];
         for (let c = 1; c <= 3; c++) {
-          const own = curvePrior.own[a * KNOTS + b];
-          normal[(c * KNOTS + a) * n + c * KNOTS + b] += own;
-          right[c * KNOTS + a] -= own * x[c * KNOTS + b];
+          const own = this.curvePrior.own[a * KNOTS + b];
+          this.normal[(c * KNOTS + a) * this.n + c * KNOTS + b] += own;
+          this.right[c * KNOTS + a] -= own * this.x[c * KNOTS + b];
         }
       }
     const single = (i: number, deviation: number, expected = 0) => {
       const precision = 1 / (deviation * deviation);
-      normal[i * n + i] += precision;
-      right[i] += precision * (expected - x[i]);
+      this.normal[i * this.n + i] += precision;
+      this.right[i] += precision * (expected - this.x[i]);
     };
-    single(CURVES, adaptation);
-    single(CURVES + 1, localU, localValue);
+    single(CURVES, this.adaptation);
+    single(CURVES + 1, this.localU, this.localValue);
     // Wide at first, so that a wrong curve isn't taken for what pictures do by themselves.
-    const [offset, balance, slope] = variances.map((one) => Math.sqrt(round < 2 ? Math.max(one, 1e-4) : one));
-    pictures.forEach((_, p) => {
-      single(at.picture(p), offset);
-      single(at.picture(p) + 1, balance);
-      single(at.picture(p) + 2, balance);
-      single(at.picture(p) + 3, slope);
+    const [offset, balance, slope] = this.variances.map((one) => Math.sqrt(round < 2 ? Math.max(one, 1e-4) : one));
+    this.evidence.pictures.forEach((_, p) => {
+      single(this.at.picture(p), offset);
+      single(this.at.picture(p) + 1, balance);
+      single(this.at.picture(p) + 2, balance);
+      single(this.at.picture(p) + 3, slope);
     });
-    for (let s = 0; s < strengths; s++)
+    for (let s = 0; s < this.evidence.strengths; s++)
       for (let k = 0; k < A_STRENGTH; k++)
-        single(at.strength(s) + k, k < 3 ? PRIOR.strength : k < 5 ? PRIOR.falloff : PRIOR.tilt);
-    for (let s = 0; s < scenes; s++) {
-      single(at.scene(s), PRIOR.drift);
-      single(at.scene(s) + 1, PRIOR.bend);
+        single(this.at.strength(s) + k, k < 3 ? PRIOR.strength : k < 5 ? PRIOR.falloff : PRIOR.tilt);
+    for (let s = 0; s < this.evidence.scenes; s++) {
+      single(this.at.scene(s), PRIOR.drift);
+      single(this.at.scene(s) + 1, PRIOR.bend);
     }
   }
 
   /** A camera whose tone stays as it is tells more: only what is found beyond doubt counts as adapting. */
-  function decide(): void {
-    const u = Math.sqrt(inverseOf(factor, n, 0).diagonal[CURVES]);
-    suspected = Math.abs(x[CURVES]) + u;
-    adapts = known >= TELLING_STOPS && Math.abs(x[CURVES]) > Math.max(ADAPTS.least, ADAPTS.times * u);
-    if (!adapts && known >= TELLING_STOPS) adaptation = AS_GOOD_AS_FIXED;
+  private decide(): void {
+    const u = Math.sqrt(inverseOf(this.normal, this.n, 0).diagonal[CURVES]);
+    this.suspected = Math.abs(this.x[CURVES]) + u;
+    this.adapts = this.known >= TELLING_STOPS && Math.abs(this.x[CURVES]) > Math.max(ADAPTS.least, ADAPTS.times * u);
+    if (!this.adapts && this.known >= TELLING_STOPS) this.adaptation = AS_GOOD_AS_FIXED;
   }
 
   /** Light of a place in a picture, less the place's own. */
-  function lightOf({ picture: p, place: t }: PlaceEvidence, c: number): number {
-    const picture = pictures[p];
-    const place = places[t];
+  private lightOf({ picture: p, place: t }: PlaceEvidence, c: number): number {
+    const picture = this.evidence.pictures[p];
+    const place = this.evidence.places[t];
     const moment = picture.moment - 0.5;
     let value =
       picture.exposure +
-      x[at.picture(p)] +
-      x[at.scene(picture.scene)] * moment +
-      x[at.scene(picture.scene) + 1] * (moment * moment - MEAN_SQUARE);
-    if (c !== 1) value += x[at.picture(p) + (c === 0 ? 1 : 2)];
+      this.x[this.at.picture(p)] +
+      this.x[this.at.scene(picture.scene)] * moment +
+      this.x[this.at.scene(picture.scene) + 1] * (moment * moment - MEAN_SQUARE);
+    if (c !== 1) value += this.x[this.at.picture(p) + (c === 0 ? 1 : 2)];
     if (picture.strength !== null) {
-      const s = at.strength(picture.strength);
+      const s = this.at.strength(picture.strength);
       const r2 = place.x * place.x + place.y * place.y;
-      value -= x[s + c] + x[s + 3] * r2 + x[s + 4] * r2 * r2 + x[s + 5] * place.x + x[s + 6] * place.y;
+      value -=
+        this.x[s + c] +
+        this.x[s + 3] * r2 +
+        this.x[s + 4] * r2 * r2 +
+        this.x[s + 5] * place.x +
+        this.x[s + 6] * place.y;
     }
     return value;
   }
 
   /** Adds what one place says (lower triangle); gives what its own light has to do after the step. */
-  function addPlace(own: readonly PlaceEvidence[], place: number) {
+  private addPlace(own: readonly PlaceEvidence[], place: number): Eliminated {
+    const { n, columns, values, counts, normal, right, residual, slopes } = this;
     const cross = new Float64Array(3 * n);
     const block = new Float64Array(9);
     const rest = new Float64Array(3);
     const touched = new Uint8Array(n);
     for (const one of own) {
-      const weight = weights.get(one)!;
-      for (let c = 0; c < 3; c++) fillRow(one, place, c);
+      const weight = this.weights.get(one)!;
+      for (let c = 0; c < 3; c++) this.fillRow(one, place, c);
       for (let a = 0; a < 3; a++)
         for (let b = 0; b < 3; b++) {
           const w = weight[3 * a + b];
@@ -333,28 +310,28 @@ export function estimateResponse(evidence: Evidence, { sigma }: Prior): Response
       for (let c = 0; c < 3; c++) {
         let change = alone[c];
         list.forEach((i, a) => (change -= solved[3 * a + c] * step[i]));
-        light[3 * place + c] += damped * change;
+        this.light[3 * place + c] += damped * change;
       }
     };
   }
 
   /** Residual of one channel of a place in a picture, and its derivatives by all unknowns that it depends on. */
-  function fillRow(one: PlaceEvidence, place: number, c: number): void {
-    const picture = pictures[one.picture];
-    const p = at.picture(one.picture);
-    const lambda = light[3 * place + c] + lightOf(one, c);
-    const common = etaAt(x, lambda);
-    const channel = etaAt(x, lambda, (c + 1) * KNOTS);
-    const bright = picture.median - middle;
-    const pull = x[p + 3] + x[CURVES] * bright;
+  private fillRow(one: PlaceEvidence, place: number, c: number): void {
+    const picture = this.evidence.pictures[one.picture];
+    const p = this.at.picture(one.picture);
+    const lambda = this.light[3 * place + c] + this.lightOf(one, c);
+    const common = etaAt(this.x, lambda);
+    const channel = etaAt(this.x, lambda, (c + 1) * KNOTS);
+    const bright = picture.median - this.middle;
+    const pull = this.x[p + 3] + this.x[CURVES] * bright;
     const local = one.contrast * one.gain[c];
-    residual[c] = one.y[c] - (lambda + common.value + channel.value + pull * lambda + x[CURVES + 1] * local);
+    this.residual[c] = one.y[c] - (lambda + common.value + channel.value + pull * lambda + this.x[CURVES + 1] * local);
     const slope = Math.max(LEAST_SLOPE, 1 + common.slope + channel.slope + pull);
-    slopes[c] = slope;
+    this.slopes[c] = slope;
     let end = c * MOST_TERMS;
     const add = (column: number, value: number) => {
-      columns[end] = column;
-      values[end++] = value;
+      this.columns[end] = column;
+      this.values[end++] = value;
     };
     const basis = basisAt(lambda);
     for (let k = 0; k < 4; k++) {
@@ -368,12 +345,12 @@ export function estimateResponse(evidence: Evidence, { sigma }: Prior): Response
     add(p + 3, lambda);
     if (c !== 1) add(p + (c === 0 ? 1 : 2), slope);
     const moment = picture.moment - 0.5;
-    const scene = at.scene(picture.scene);
+    const scene = this.at.scene(picture.scene);
     add(scene, slope * moment);
     add(scene + 1, slope * (moment * moment - MEAN_SQUARE));
     if (picture.strength !== null) {
-      const s = at.strength(picture.strength);
-      const { x: px, y: py } = places[place];
+      const s = this.at.strength(picture.strength);
+      const { x: px, y: py } = this.evidence.places[place];
       const r2 = px * px + py * py;
       add(s + c, -slope);
       add(s + 3, -slope * r2);
@@ -381,22 +358,25 @@ export function estimateResponse(evidence: Evidence, { sigma }: Prior): Response
       add(s + 5, -slope * px);
       add(s + 6, -slope * py);
     }
-    counts[c] = end - c * MOST_TERMS;
+    this.counts[c] = end - c * MOST_TERMS;
   }
 
   /** Variances of the pictures' terms from their estimates and what is uncertain in them. */
-  function reestimated(): number[] {
-    const { diagonal } = inverseOf(factor, n, 0);
+  private reestimated(): number[] {
+    const { diagonal } = inverseOf(this.normal, this.n, 0);
     const sums = [0, 0, 0];
-    pictures.forEach((_, p) => {
-      const i = at.picture(p);
-      const square = (k: number) => x[i + k] ** 2 + diagonal[i + k];
+    this.evidence.pictures.forEach((_, p) => {
+      const i = this.at.picture(p);
+      const square = (k: number) => this.x[i + k] ** 2 + diagonal[i + k];
       sums[0] += square(0);
       sums[1] += (square(1) + square(2)) / 2;
       sums[2] += square(3);
     });
     return sums.map((sum, k) =>
-      Math.max(PICTURE_FLOOR[k] ** 2, (sum + PRIOR_COUNT * PICTURE_PRIOR[k] ** 2) / (pictures.length + PRIOR_COUNT)),
+      Math.max(
+        PICTURE_FLOOR[k] ** 2,
+        (sum + PRIOR_COUNT * PICTURE_PRIOR[k] ** 2) / (this.evidence.pictures.length + PRIOR_COUNT),
+      ),
     );
   }
 }

@@ -2,7 +2,7 @@
 import { mean } from '../../formulas/statistics/averages';
 import type { Decoding } from '../decoding';
 import { compressionOfCodes, type MeanSteps } from './compression';
-import type { Evidence, PictureEvidence, PlaceEvidence } from './estimate';
+import type { Evidence, PictureEvidence, PlaceEvidence } from './model';
 import { findLocalTone, type LocalTone } from './localTone';
 import type { PlaceGrid } from './placeGrid';
 

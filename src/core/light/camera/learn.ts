@@ -1,13 +1,12 @@
 /** The response of a session whose files only tell a standard curve: learned from all its pictures, and applied to what was read of them. */
 import { propagate, zeroCovariance, type Covariance } from '../../formulas/statistics/covariance';
-import type { WindowRequest } from '../../reading/asked';
 import { exposureRules, exposureOf, timesOf } from '../../reading/exposures';
 import type { PictureFacts } from '../../reading/facts';
 import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
 import type { ReadShot } from '../../reading/readShots';
 import { patchesOfScene } from '../../session/parse';
 import type { Fault } from '../../session/readings';
-import type { Filter, Session, Take } from '../../session/schema';
+import type { Filter, Session } from '../../session/schema';
 import { SQUARES, type FieldStatistics } from '../../measures/shading/field';
 import type { TableCache } from '../decoding';
 import type { ResolvedResponse } from '../response';
@@ -20,8 +19,10 @@ import {
   toneAdapts,
   toneIsLocal,
 } from '../../words/camera';
+import { PLACES_ID } from './placesWindow';
 import { correctionOf, type Correction } from './corrected';
-import { estimateResponse, NO_EVIDENCE, TELLING_STOPS, type ResponseEstimate } from './estimate';
+import { estimateResponse } from './estimate';
+import { NO_EVIDENCE, TELLING_STOPS, type ResponseEstimate } from './model';
 import { gatherEvidence, medianLight, slopeOfTable, type GridShot, type SpeakingScene } from './evidence';
 import { isOnlyTold, STANDARD_CURVE_SIGMA } from './trust';
 
@@ -34,26 +35,12 @@ export interface LearnedResponse {
   faults: Fault[];
 }
 
-/** The name of the window that the curve is learned from. */
-const GRID = { id: '\u0000places', role: 'frame', rect: { x: 0, y: 0, width: 1, height: 1 } } as const;
-
 /** Filters that take the same everywhere: through others the light isn't one ratio. */
 const EVEN_KINDS: readonly Filter['kind'][] = ['nd', 'clear', 'polarizer', 'nd-polarizer'];
 /** Scenes whose filtered pictures differ from bare ones by one ratio. */
 const EVEN_SCENES = ['chart', 'flat'];
 /** A view that moved less than this share of the width still shows the same squares. */
 const SAME_SQUARES = 1 / 300;
-
-/**
- * The squares of a picture, where its curve is to be learned; `null` where the file is believed.
- *
- * @param first whether no other frame of its take was read: of a clip one is enough
- */
-export function placesWindow(facts: PictureFacts, take: Take, session: Session, first: boolean): WindowRequest | null {
-  if (!first || !isOnlyTold(facts, session.rig.response)) return null;
-  const pixels = { x: 0, y: 0, width: facts.width, height: facts.height };
-  return { patch: { ...GRID, scene: take.scene }, kind: 'places', pixels };
-}
 
 /** Learns the response from all pictures that were read; `null` where their files are believed. */
 export function learnResponse(read: readonly ReadShot[], session: Session, tables: TableCache): LearnedResponse | null {
@@ -125,7 +112,7 @@ function speaking(scene: Session['scenes'][number], session: Session): SpeakingS
 function gridShots(read: readonly ReadShot[], session: Session, tables: TableCache): GridShot[] {
   const kinds = new Map(session.kits.flatMap((kit) => kit.filters.map(({ id, kind }) => [id, kind] as const)));
   return session.scenes.flatMap((scene) => {
-    const own = read.filter((shot) => shot.take.scene === scene.id && shot.reduced.get(GRID.id)?.places);
+    const own = read.filter((shot) => shot.take.scene === scene.id && shot.reduced.get(PLACES_ID)?.places);
     const rules = exposureRules(own, session);
     const times = timesOf(own);
     return own.flatMap((shot, i): GridShot[] => {
@@ -142,7 +129,7 @@ function gridShots(read: readonly ReadShot[], session: Session, tables: TableCac
           through: take.filter === null ? null : `${take.filter} ${JSON.stringify(take.setting ?? null)}`,
           exposureLog2,
           timeMs: times[i],
-          grid: reduced.get(GRID.id)!.places!,
+          grid: reduced.get(PLACES_ID)!.places!,
           decoding: tables.decodingOf(facts.encoding, facts.bitDepth),
           bitDepth: facts.bitDepth,
           steps: stepsOf(facts),
@@ -173,7 +160,7 @@ export function settledShots(
   learned: LearnedResponse | null,
 ): ReadShot[] {
   const medianOf = ({ reduced }: ReadShot) => {
-    const places = reduced.get(GRID.id)?.places;
+    const places = reduced.get(PLACES_ID)?.places;
     return places && medianLight(places);
   };
   const medians = new Map(

@@ -122,15 +122,7 @@ export function measureShading(
   const centerNoise = squareNoise('center');
   const rounding = (square: Square) =>
     Math.hypot(...[filtered, bare].map((fields) => roundingOf(fields, square, luminance)));
-  const compression = (square: Square) =>
-    Math.hypot(
-      ...[filtered, bare].map((fields) =>
-        fields.reduce(
-          (sum, { field, weight }) => sum + weight * luminousCompression(field.compression?.[square], luminance),
-          0,
-        ),
-      ),
-    );
+  const compression = (square: Square) => compressionOf(filtered, bare, square, luminance);
   const corners: Partial<Record<Corner, Reading>> = {};
   const withheld: Corner[] = [];
   let mostly: string | undefined;
@@ -210,6 +202,21 @@ function logMean(fields: readonly WeightedField[]): LogField {
     ]),
   ) as Record<Square, number[]>;
   return { cells, squares };
+}
+
+/** What compression leaves of a square in filtered and bare pictures, luminous, stops. */
+function compressionOf(
+  filtered: readonly WeightedField[],
+  bare: readonly WeightedField[],
+  square: Square,
+  luminance: readonly number[],
+): number {
+  const of = (fields: readonly WeightedField[]) =>
+    fields.reduce(
+      (sum, { field, weight }) => sum + weight * luminousCompression(field.compression?.[square], luminance),
+      0,
+    );
+  return Math.hypot(of(filtered), of(bare));
 }
 
 /** Rounding leaves the same error in every repeat; by luminance, in stops. */

@@ -137,3 +137,25 @@ test('with a log, times tell equal takes apart, settings and remarks of the shee
   const nd8 = takes.find((take) => take.filter === 'nd8')!;
   expect(takeOfPlan(shot, nd8.id, false)).toMatchObject({ note: 'a cloud', exposure: { iso: 200 } });
 });
+
+test('two darker bare pictures are laid by their exposures, and enter as a bracket', () => {
+  const darker = makePlan({ ...request, darkBares: true, ev100: 9 }).takes;
+  const planned = parseSession({ ...session, plan: { request, takes: darker } });
+  const files = darker.map((take, i): FileToLay => {
+    const { shutterSeconds, iso, fNumber } = take.setting;
+    return {
+      path: `A${1000 + i}.tif`,
+      capturedAt: new Date(Date.parse('2026-05-14T09:00:00Z') + i * 80_000).toISOString(),
+      exposureLog2: Math.log2((shutterSeconds * iso) / fNumber ** 2),
+      lightLog2: null,
+      look: null,
+    };
+  });
+  const places = firstOfEachKind(sessionSpots(planned), planned);
+  const { files: laid } = layFiles(files, places, filters, [], placesByOrder(files, places, planned));
+  const spread = spreadInOrder(laid, files, planned);
+  const dark = darker.flatMap(({ role, id }, i) => (role === 'bracket' ? [[i, id] as const] : []));
+  expect(dark).toHaveLength(2);
+  for (const [i, id] of dark) expect(spread[i].place).toBe(`plan ${id}`);
+  expect(takeOfPlan(planned, dark[0][1], true)).toMatchObject({ id: dark[0][1], role: 'bracket' });
+});

@@ -24,6 +24,31 @@ const REQUEST: PlanRequest = planRequestSchema.parse({
   slowest: 1,
 });
 
+describe('two darker bare pictures', () => {
+  const planned = (change: Partial<PlanRequest>) => makePlan({ ...REQUEST, darkBares: true, ...change }).takes;
+
+  test('come after the first bare one, a stop and three darker, one picture each', () => {
+    const [bare, ...dark] = planned({ protocol: 'locked', ev100: 9 }).slice(0, 3);
+    expect(dark.map(({ id, role, filter, repeats }) => [id, role, filter, repeats])).toEqual([
+      ['chart-dark-1', 'bracket', null, 1],
+      ['chart-dark-2', 'bracket', null, 1],
+    ]);
+    const log2 = ({ setting: { shutterSeconds, iso, fNumber } }: (typeof dark)[number]) =>
+      Math.log2((shutterSeconds * iso) / fNumber ** 2);
+    expect(log2(bare) - log2(dark[0])).toBeCloseTo(1, 6);
+    expect(log2(bare) - log2(dark[1])).toBeCloseTo(3, 6);
+    expect(dark.every(({ short }) => Math.abs(short) < 0.2)).toBe(true);
+  });
+
+  test('once, in the first scene that isn’t a screen', () => {
+    const kit = kitOf('CPL ND8');
+    const takes = planned({ scenes: ['chart', 'flat', 'screen'], kit });
+    expect(takes.filter(({ role }) => role === 'bracket').map(({ scene }) => scene)).toEqual(['chart', 'chart']);
+    expect(planned({ scenes: ['screen'], kit }).some(({ role }) => role === 'bracket')).toBe(false);
+    expect(planned({ darkBares: false }).some(({ role }) => role === 'bracket')).toBe(false);
+  });
+});
+
 describe('light as people tell it (ISO 2720: EV 0 at ISO 100 is 2.5 lx)', () => {
   test('lux, EV, and what the bare meter says', () => {
     expect(evOfLux(2.5)).toBeCloseTo(0, 12);

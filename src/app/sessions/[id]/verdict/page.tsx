@@ -16,6 +16,8 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 export default async function Page({ params }: Props) {
   const view = await loadView((await params).id);
   const { readings } = view;
+  const filters = view.session.kits.flatMap((kit) => kit.filters);
+  const nameOf = (id: string) => filters.find((filter) => filter.id === id)?.name ?? id;
   return (
     <>
       <Header session={{ id: view.id, title: view.session.title }} stage="verdict" />
