@@ -1,13 +1,14 @@
 /** Housekeeping for `./glade`: `manage migrate`, `manage demo`, `manage simulate FOLDER`. */
 import { spawn } from 'node:child_process';
-import { mkdtemp, readdir, rm } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { latestJob, requestMeasure } from '@/jobs/queue';
 import { logOf, readLog } from '@/core/sitting/planning/shootLog';
 import { plannedOf } from '@/core/sitting/planning/planned';
 import { developPicture, MISHAPS, shootPlan } from '@/simulator/card';
-import { describeSession } from '@/simulator/session';
+import { drawProfile } from '@/simulator/camera/profile';
+import { shootSession } from '@/simulator/camera/shoot';
 import { writeSession } from '@/simulator/files';
 import { demoSessions, demoShelf, type DemoSession } from '@/simulator/demo';
 import {
@@ -52,15 +53,24 @@ async function addDemo(without: readonly string[]): Promise<void> {
   await Promise.all(Array.from({ length: SIDE_BY_SIDE }, addNext));
 }
 
+/** Writes the pictures of a session of the scenario and what describes them; gives the pictures' paths. */
+function writeDemo({ plan, kit, ending, drawnBy }: DemoSession, folder: string): Promise<string[]> {
+  if (!drawnBy) return writeSession(plan, kit, folder, ending);
+  const stops = drawnBy.darker.map((one) => -one);
+  return shootSession(plan, drawProfile(drawnBy.seed, drawnBy.kind), folder, { stops }, kit);
+}
+
 /** Renders one session of the scenario, stores it and queues it when it is shown measured. */
-async function addDemoSession({ measure, ending, kit, plan }: DemoSession): Promise<void> {
+async function addDemoSession(demo: DemoSession): Promise<void> {
+  const { measure, plan } = demo;
   const folder = await mkdtemp(join(tmpdir(), 'glade-demo-'));
   try {
     console.log(`Rendering “${plan.title}” …`);
-    const names = await writeSession(plan, kit, folder, ending);
+    const names = await writeDemo(demo, folder);
     const files = new Map<string, string>();
     for (const name of names) files.set(name, (await storeFile(join(folder, name), name)).sha256);
-    const id = await createSession(describeSession(plan, kit, ending), files);
+    const described: unknown = JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8'));
+    const id = await createSession(described, files);
     if (measure) {
       await requestMeasure(id);
       await measured(id);
@@ -123,7 +133,7 @@ async function main(): Promise<void> {
   } else if (command === 'simulate' && folder) {
     const existing = await readdir(folder).catch(() => []);
     if (existing.length > 0) throw new Error(`${folder} is not empty; name a new folder.`);
-    for (const { ending, kit, plan } of SESSIONS) await writeSession(plan, kit, join(folder, plan.seed), ending);
+    for (const demo of SESSIONS) await writeDemo(demo, join(folder, demo.plan.seed));
   } else throw new Error('usage: manage migrate | demo | simulate FOLDER');
 }
 

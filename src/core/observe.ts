@@ -8,7 +8,8 @@ import { recoverFromBracket } from './light/bracket';
 import { learnResponse, settledShots, type LearnedResponse } from './light/camera/learn';
 import { isOnlyTold } from './light/camera/trust';
 import { tableCache } from './light/decoding';
-import { UnreadablePicture } from './reading/facts';
+import { UnreadablePicture, type PictureFacts } from './reading/facts';
+import type { Memory } from './reading/memory';
 import type { ResolvedResponse } from './light/response';
 import { observeTurns, type TurnMoment } from './measures/polarizer/turns';
 import type { FoundFault, ObservedPatch } from './reading/observations';
@@ -44,7 +45,7 @@ export async function observeSession(
   source: PictureSource,
   options: ObserveOptions = {},
 ): Promise<Observed> {
-  const session = await withLearnedBracket(asked, source);
+  const session = await withLearnedBracket(asked, source, options.memory);
   const plan = planReading(session, options.filter);
   const { shots, faults: shotFaults } = await shotsOf(plan.takes, source);
   const bracket = session.rig.response.kind === 'bracket' ? await recoverFromBracket(session, source, options) : null;
@@ -99,16 +100,14 @@ function distinctFaults(faults: readonly FoundFault[]): FoundFault[] {
  * A bracket of lossy files is evidence of the camera's curve like any other bare pictures: what cameras do to such files, a curve
  * fitted to codes alone wouldn't know.
  */
-async function withLearnedBracket(session: Session, source: PictureSource): Promise<Session> {
+async function withLearnedBracket(session: Session, source: PictureSource, memory?: Memory): Promise<Session> {
   if (session.rig.response.kind !== 'bracket') return session;
   const take = session.takes.find(({ role, filter }) => role === 'bracket' && filter === null);
   if (!take) return session;
   const [shot] = (await shotsOf([take], source)).shots;
   if (!shot) return session;
   try {
-    const picture = await source.open(shot.file);
-    picture.close();
-    const { compression, clip, encoding } = picture.facts;
+    const { compression, clip, encoding } = await factsOf(shot.file, source, memory);
     const lossy = compression !== undefined || clip !== undefined;
     if (!lossy || !isOnlyTold({ compression, clip, encoding }, { kind: 'file' })) return session;
   } catch (error) {
@@ -117,4 +116,14 @@ async function withLearnedBracket(session: Session, source: PictureSource): Prom
     throw error;
   }
   return { ...session, rig: { ...session.rig, response: { kind: 'file' } } };
+}
+
+/** What a bracket's picture says of itself, by what was kept of it where that is so. */
+async function factsOf(file: string, source: PictureSource, memory?: Memory): Promise<PictureFacts> {
+  const id = source.identify?.(file) ?? null;
+  const known = id === null ? undefined : await memory?.recall(`facts/${id}`);
+  if (known) return known as PictureFacts;
+  const picture = await source.open(file);
+  picture.close();
+  return picture.facts;
 }

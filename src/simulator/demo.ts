@@ -1,5 +1,6 @@
 /** The demo's scenario: three kits of a made-up maker, sittings of each on the bench, all with a known truth. */
 import scenario from '../../demo/scenario.json';
+import type { CameraClass } from './camera/profile';
 import type { BenchPlan, TrueFilter } from './truth';
 
 export interface DemoSession {
@@ -8,6 +9,15 @@ export interface DemoSession {
   ending: 'tif' | 'png';
   kit: Record<string, unknown>;
   plan: BenchPlan;
+  /** A camera with a style of its own that draws its pictures; the plan's plain one when left out. */
+  drawnBy?: DrawnBy;
+}
+
+/** A stand-in camera by class and seed, and the bare pictures that its curve is learned from, stops. */
+export interface DrawnBy {
+  kind: CameraClass;
+  seed: string;
+  darker: number[];
 }
 
 interface DemoKit {
@@ -18,6 +28,7 @@ interface DemoKit {
     ending: 'tif' | 'png';
     /** Ids of the filters that were shot; all when left out. */
     only?: string[];
+    drawnBy?: DrawnBy;
     plan: Omit<BenchPlan, 'filters'>;
   }[];
 }
@@ -30,9 +41,9 @@ export function demoSessions(): DemoSession[] {
     kits.flatMap(({ kit, filters, sessions }) => {
       const session = sessions[sitting];
       if (!session) return [];
-      const { measure, ending, only, plan } = session;
+      const { measure, ending, only, plan, drawnBy } = session;
       const shot = filters.filter(({ id }) => !only || only.includes(id));
-      return [{ measure, ending, kit, plan: { ...plan, filters: shot } }];
+      return [{ measure, ending, kit, plan: { ...plan, filters: shot }, ...(drawnBy ? { drawnBy } : {}) }];
     }),
   ).flat();
 }

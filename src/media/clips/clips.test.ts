@@ -95,15 +95,19 @@ describe.each<[string, ClipPlan]>([
     const { session, filmed } = await film(clips);
     const readings = await measure(session, filmed);
     if (clips === H264) plain = readings;
-    expect(readings.response.description).toBe('bt709 (transfer tag of the clip)');
+    // A standard curve in a clip is where the estimate starts; nothing here checks it.
+    expect(readings.response.description).toMatch(/^bt709 \(transfer tag of the clip\), not checked/);
     for (const filter of plan.filters) {
       const { density, cast, faults } = readings.filters.find((one) => one.filter === filter.id)!;
-      expect(faults.filter((one) => one.code !== 'edge-unusable')).toEqual([]);
+      // A cast may be too uncertain to be given: nothing checks the curve.
+      const told = faults.filter(({ code }) => code !== 'edge-unusable' && code !== 'curve-unknown');
+      expect(told).toEqual([]);
       const error = density!.stops.value - expectedLuminousStops(filter.stops);
-      expect(Math.abs(error)).toBeLessThan(0.03);
-      const castError = cast!.deltaE00.value - expectedCast(filter.stops).deltaE00;
+      expect(Math.abs(error)).toBeLessThan(Math.min(0.03, density!.stops.u95));
+      if (!cast) continue;
+      const castError = cast.deltaE00.value - expectedCast(filter.stops).deltaE00;
       expect(Math.abs(castError)).toBeLessThan(0.4);
-      expect(Math.abs(castError)).toBeLessThan(1.5 * cast!.deltaE00.u95);
+      expect(Math.abs(castError)).toBeLessThan(1.5 * cast.deltaE00.u95);
     }
   }, 600_000);
 });
@@ -185,7 +189,8 @@ test('a table for a camera’s flat profile decodes clips as well', async () => 
   const [byTable] = (await measure(session, filmed)).filters;
   const [byTag] = plain.filters;
   expect(byTable.density!.stops.value).toBeCloseTo(byTag.density!.stops.value, 3);
-  expect(byTable.cast!.deltaE00.value).toBeCloseTo(byTag.cast!.deltaE00.value, 2);
+  // By its tag the curve is learned besides, which moves colors by a hundredth.
+  expect(byTable.cast!.deltaE00.value).toBeCloseTo(byTag.cast!.deltaE00.value, 1);
 }, 600_000);
 
 describe('which frames', () => {

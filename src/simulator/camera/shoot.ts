@@ -39,21 +39,28 @@ export function extraTakes(plan: BenchPlan, { stops }: Extras): PlannedTake[] {
 /**
  * Writes the pictures of a bench and the session that describes them into a folder. The session says nothing of the response: the
  * files tell sRGB.
+ *
+ * @returns paths of the pictures
  */
 export async function shootSession(
   plan: BenchPlan,
   profile: CameraProfile,
   folder: string,
   extras: Extras = { stops: [] },
-): Promise<void> {
+  kit: Record<string, unknown> = { id: 'kit' },
+): Promise<string[]> {
   await mkdir(folder, { recursive: true });
+  const names: string[] = [];
   const ending = profile.jpeg ? 'jpg' : 'png';
   const own = planTakes(plan);
   const more = extraTakes(plan, extras);
   for (const take of [...more, ...own])
-    for (let i = 0; i < take.repeats; i++)
-      await writeDeveloped(plan, take, i, profile, join(folder, fileName(take, i, ending)));
-  const session = describeSession(plan, { id: 'kit' }, ending);
+    for (let i = 0; i < take.repeats; i++) {
+      const name = fileName(take, i, ending);
+      await writeDeveloped(plan, take, i, profile, join(folder, name));
+      names.push(name);
+    }
+  const session = describeSession(plan, kit, ending);
   const rig = { ...(session.rig as Record<string, unknown>), response: { kind: 'file' } };
   const started = Date.parse(plan.startedAt);
   const described = more.map((take) => ({
@@ -68,6 +75,7 @@ export async function shootSession(
   }));
   const takes = [...described, ...(session.takes as unknown[])];
   await writeFile(join(folder, 'session.glade.json'), JSON.stringify({ ...session, rig, takes }, null, 2));
+  return names;
 }
 
 /** Renders, develops and writes one picture. */

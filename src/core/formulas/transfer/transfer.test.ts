@@ -99,6 +99,11 @@ describe('a curve through points', () => {
     for (const code of [0.05, 0.3, 0.4, 0.77, 0.99]) expect(line(code)).toBeCloseTo(0.1 + code / 2, 12);
   });
 
+  test('a rise too small to be divided by is flat', () => {
+    const decode = decodeCurve([[0, 0], [0.25, 5e-324], [0.5, 1e-9], [1, 1]]); // prettier-ignore
+    for (let i = 0; i <= 100; i++) expect(decode(i / 100)).toBeGreaterThanOrEqual(0);
+  });
+
   test('never falls between points, however they lie (property)', () => {
     const steps = fc.array(fc.double({ min: 0, max: 1, noNaN: true }), { minLength: 3, maxLength: 8 });
     fc.assert(

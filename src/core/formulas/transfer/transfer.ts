@@ -36,6 +36,9 @@ export const decodePq: Decode = (value) => {
   return (Math.max(power - c1, 0) / (c2 - c3 * power)) ** (1 / m1);
 };
 
+/** Light a share of full scale of the code: a slope below this is flat. */
+const FLAT = 1e-200;
+
 /**
  * A table of (code, light) as a monotone cubic through its points.
  * Source: Fritsch & Carlson, SIAM J. Numer. Anal. 17 (1980) 238–246. Beyond the ends the last slope goes on, light
@@ -60,7 +63,8 @@ export function decodeCurve(points: readonly (readonly [number, number])[]): Dec
   for (let i = 1; i < count - 1; i++)
     slopes[i] = secants[i - 1] * secants[i] <= 0 ? 0 : (secants[i - 1] + secants[i]) / 2;
   for (let i = 0; i < count - 1; i++) {
-    if (secants[i] === 0) {
+    // A rise that can't be divided by is none.
+    if (secants[i] < FLAT) {
       slopes[i] = 0;
       slopes[i + 1] = 0;
       continue;
