@@ -19,6 +19,7 @@ import { relate, roundOf } from './relate';
 import type { Loaded, OrdinaryPair, OrdinaryPicture, OrdinaryScene, Relation, Views } from './ordinaryTypes';
 import { shotsOf, withTelemetry, type Shot } from '../reading/shots';
 import type { FoundFault } from '../reading/observations';
+import { isOnlyTold } from '../light/camera/trust';
 import type { TableCache } from '../light/decoding';
 
 export type OrdinaryOptions = ReadOptions & { filter?: string };
@@ -250,6 +251,7 @@ function sceneOf(
       timeMs: times[i],
       exposureLog2: typeof exposure === 'number' ? exposure : NaN,
       markDoubt: markDoubt(shot, rules),
+      drawn: isOnlyTold(facts, session.rig.response),
       whiteBalance: { said: take.whiteBalance ?? null, own: facts.whiteBalance },
       ...relation.stats[file],
       ...(relation.falls[file] ? { fall: relation.falls[file] } : {}),

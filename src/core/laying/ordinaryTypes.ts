@@ -21,6 +21,8 @@ export interface OrdinaryPicture {
   /** Half of what its shutter's two meanings lie apart, stops. */
   markDoubt: number;
   whiteBalance: { said: string | number | null; own: string | null };
+  /** Whether a camera drew it by a curve of its own: it sharpens, and takes noise away. */
+  drawn: boolean;
   /** Mean code value per channel, a share of full scale. */
   meanCode: [number, number, number];
   /** Fall of its MTF against bare's, where it could be told. */

@@ -6,6 +6,7 @@ import type { Fault, SharpnessReadings } from '../../session/readings';
 import type { Filter } from '../../session/schema';
 import { blurredOneWay, frameSharpnessWithheld, nothingTextured, ownPicturesDiffer } from '../../words/ordinary';
 import { robustMean } from './fall';
+import { processingU } from './processing';
 
 /** A ratio less certain than this is withheld (formats.md). */
 const WIDEST_U95 = 0.12;
@@ -46,6 +47,7 @@ export function estimateFrameSharpness(
     { source: 'pictures differ', u: retained * AT * AT * between, degreesOfFreedom: Math.max(1, sharpest.length - 1) },
     { source: 'zoom between views', u: retained * AT * AT * zoom, degreesOfFreedom: Infinity },
     { source: 'method', u: METHOD_U[filmed ? 'clips' : 'stills'], degreesOfFreedom: Infinity },
+    { source: 'processing', u: processingOf(scene, id, retained), degreesOfFreedom: Infinity },
   ]); // prettier-ignore
   if (!(uncertainty.u95 <= WIDEST_U95))
     return { faults: [frameSharpnessWithheld(takes, scene.patch.scene, uncertainty.u95)] };
@@ -67,4 +69,12 @@ export function estimateFrameSharpness(
     budget: uncertainty.lines,
   };
   return { sharpness, faults };
+}
+
+/** What the camera's own drawing leaves open: more of it where filtered pictures are darker than bare ones. */
+function processingOf({ pictures }: OrdinaryScene, filter: string, retained: number): number {
+  const own = pictures.filter((one) => one.filter === filter);
+  if (!own.some(({ drawn }) => drawn)) return 0;
+  const code = (list: OrdinaryScene['pictures']) => median(list.map((one) => Math.max(one.meanCode[1], 1e-3)));
+  return processingU(retained, Math.log2(code(pictures.filter((one) => one.filter === null)) / code(own)));
 }

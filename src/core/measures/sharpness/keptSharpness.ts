@@ -6,6 +6,7 @@ import type { EdgeReadings, Fault } from '../../session/readings';
 import { sharpnessWithheld, type Softness } from '../../words/sharpness';
 import type { EdgeResponse } from './edge';
 import type { EdgePlace, UsableEdge } from './edgePlaces';
+import { processingU } from './processing';
 
 /** A ratio less certain than this is withheld (formats.md). */
 const WIDEST_U95 = 0.12;
@@ -13,9 +14,6 @@ const WIDEST_U95 = 0.12;
 const ROUNDING = 0.25;
 /** The estimator against closed forms. */
 const METHOD_U = 0.001;
-/** u95 of processed pictures: of any, for all of the sharpness that is lost, for a stop between bare and filtered. */
-const PROCESSING_U95 = { always: Math.hypot(0.02, 0.045), softer: 0.15, aStop: 0.045 };
-const STOPS_A_HALVING = 2.2;
 /** MTF50 · σ of a Gaussian blur in pixels (closed form). */
 const GAUSSIAN = 0.18739;
 /** Kept less than this is soft enough to ask why; our own judgement, as is how much sharper than bare is no longer chance. */
@@ -84,17 +82,6 @@ export function keptSharpness(
     pictures: { bare: backPicture, filtered: frontPicture },
   };
   return { kept };
-}
-
-/**
- * What a camera's sharpening and noise reduction leave uncertain in a kept sharpness: they act on codes, so that a darker picture is
- * drawn otherwise. Half of the u95 that trials with many stand-in cameras asked for.
- *
- * @param darker how many times the edge's step in codes is halved, about 2.2 stops of light each by standard curves
- */
-function processingU(retained: number, darker: number): number {
-  const { always, softer, aStop } = PROCESSING_U95;
-  return 0.5 * Math.hypot(always, softer * Math.max(0, 1 - retained), aStop * STOPS_A_HALVING * Math.abs(darker));
 }
 
 function pictureOf({ file, pixels }: UsableEdge) {
