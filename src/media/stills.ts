@@ -4,7 +4,7 @@
  */
 import { open } from 'node:fs/promises';
 import sharp, { type Metadata, type Sharp } from 'sharp';
-import type { FileEncoding } from '@/core/light/response';
+import { EXIF_COLOR_SPACE, type FileEncoding } from '@/core/light/response';
 import { lookOf, type Look } from '@/core/sitting/intake/look';
 import { cutWindow, type Picture, type PixelRect } from '@/core/reading/window';
 import { previewOf, type Preview } from '@/core/laying/preview';
@@ -264,9 +264,9 @@ function encodingOf(metadata: Metadata, exif: StillFacts): FileEncoding {
   if (metadata.icc) {
     const encoding = encodingOfProfile(metadata.icc);
     if (encoding.transfer !== null) return encoding;
-    return { ...encoding, ...(exif.srgb ? { transfer: 'srgb' as const, source: 'EXIF color space' } : {}) };
+    return { ...encoding, ...(exif.srgb ? { transfer: 'srgb' as const, source: EXIF_COLOR_SPACE } : {}) };
   }
-  if (exif.srgb) return { transfer: 'srgb', source: 'EXIF color space', toXyz: null, profile: null };
+  if (exif.srgb) return { transfer: 'srgb', source: EXIF_COLOR_SPACE, toXyz: null, profile: null };
   return { transfer: null, source: null, toXyz: null, profile: null };
 }
 

@@ -25,6 +25,9 @@ export interface RawLevels {
 export const isRawTransfer = (transfer: FileEncoding['transfer']): transfer is RawLevels =>
   transfer !== null && typeof transfer === 'object' && 'black' in transfer;
 
+/** Where cameras say of a picture that it is sRGB, whatever the style that they drew it by. */
+export const EXIF_COLOR_SPACE = 'EXIF color space';
+
 /** What a file itself says about its encoding; `null` where it says nothing. */
 export interface FileEncoding {
   transfer:

@@ -3,8 +3,8 @@ import type { Response } from '../../session/schema';
 import { isOnlyTold } from './trust';
 
 type Transfer = PictureFacts['encoding']['transfer'];
-const file = (transfer: Transfer, lossy = false) => ({
-  encoding: { transfer, source: null, toXyz: null, profile: null },
+const file = (transfer: Transfer, lossy = false, source: string | null = 'EXIF color space') => ({
+  encoding: { transfer, source: transfer === null ? null : source, toXyz: null, profile: null },
   ...(lossy ? { compression: { luma: 1, blue: 1, red: 1 } } : {}),
 });
 const CLIP = { ...file('bt709'), clip: { seconds: 1, framesPerSecond: 25, codec: 'h264', bits: 8 } };
@@ -14,11 +14,14 @@ test.each<[string, Parameters<typeof isOnlyTold>[0], Response, boolean]>([
   ['a raw file where sRGB was asked for', file({ black: 512, white: 15000 }), { kind: 'srgb' }, false],
   ['a JPEG that tells sRGB', file('srgb', true), { kind: 'file' }, true],
   ['a JPEG that tells nothing', file(null, true), { kind: 'file' }, true],
-  ['a TIFF that tells sRGB', file('srgb'), { kind: 'file' }, true],
+  ['a TIFF that tells sRGB by its EXIF', file('srgb'), { kind: 'file' }, true],
+  ['a TIFF that tells nothing', file(null), { kind: 'file' }, true],
+  ['a TIFF with a profile', file('srgb', false, 'ICC profile “sRGB”'), { kind: 'file' }, false],
+  ['a JPEG with a profile', file('srgb', true, 'ICC profile “sRGB”'), { kind: 'file' }, true],
   ['a JPEG where the session says sRGB', file('srgb', true), { kind: 'srgb' }, true],
   ['a TIFF where the session says sRGB', file('srgb'), { kind: 'srgb' }, false],
   ['a TIFF that tells linear light', file('linear'), { kind: 'file' }, false],
-  ['a TIFF with a table', file({ points: [[0, 0], [1, 1]] }), { kind: 'file' }, true],
+  ['a TIFF with a table in its profile', file({ points: [[0, 0], [1, 1]] }, false, 'ICC profile “table”'), { kind: 'file' }, false],
   ['a clip of BT.709', CLIP, { kind: 'file' }, true],
   ['a clip of BT.709 with a curve of its own', CLIP, { kind: 'curve', points: [[0, 0], [1, 1]] }, false],
   ['a clip in hybrid log', { ...CLIP, ...file('hlg') }, { kind: 'file' }, false],

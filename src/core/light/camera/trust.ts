@@ -1,7 +1,7 @@
 /** Whose curve is believed as it is told, and whose is only where an estimate starts. */
 import type { PictureFacts } from '../../reading/facts';
 import type { Response } from '../../session/schema';
-import { isRawTransfer } from '../response';
+import { EXIF_COLOR_SPACE, isRawTransfer } from '../response';
 
 /** What a standard curve of a processed picture is known to, stops a stop: picture styles bend it (our own trials). */
 export const STANDARD_CURVE_SIGMA = 0.35;
@@ -10,7 +10,7 @@ export const STANDARD_CURVE_SIGMA = 0.35;
 const STYLED = ['srgb', 'bt709'];
 
 /**
- * Whether a file's curve is only told: a standard curve in a file that a camera wrote, or none at all. Raw files, published profiles
+ * Whether a file's curve is only told: a standard curve in a file that a camera wrote (lossy, or by its EXIF), or none at all. Raw files, published profiles
  * (log, HLG, PQ), linear light and curves that were chosen for this camera are believed; so is a standard curve that the session
  * names for files of exact codes, as a developer of raw pictures writes them.
  */
@@ -27,6 +27,8 @@ export function isOnlyTold(
     case 'gamma':
       return lossy;
     case 'file':
+      // A profile in a file of exact codes was put there by who developed it; EXIF comes from the camera.
+      if (!lossy && transfer !== null && encoding.source !== EXIF_COLOR_SPACE) return false;
       return transfer === null || (typeof transfer === 'object' ? true : STYLED.includes(transfer));
     default:
       return false;
