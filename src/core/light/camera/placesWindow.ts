@@ -6,6 +6,8 @@ import { isOnlyTold } from './trust';
 
 /** The name of the window that the curve is learned from: no patch of a session is called so. */
 export const PLACES_ID = '\u0000places';
+/** Larger pictures are never held whole: nothing is learned from them. */
+const MOST_PIXELS = 80_000_000;
 const GRID = { id: PLACES_ID, role: 'frame', rect: { x: 0, y: 0, width: 1, height: 1 } } as const;
 
 /**
@@ -14,7 +16,7 @@ const GRID = { id: PLACES_ID, role: 'frame', rect: { x: 0, y: 0, width: 1, heigh
  * @param first whether no other frame of its take was read: of a clip one is enough
  */
 export function placesWindow(facts: PictureFacts, take: Take, session: Session, first: boolean): WindowRequest | null {
-  if (!first || !isOnlyTold(facts, session.rig.response)) return null;
+  if (!first || facts.width * facts.height > MOST_PIXELS || !isOnlyTold(facts, session.rig.response)) return null;
   const pixels = { x: 0, y: 0, width: facts.width, height: facts.height };
   return { patch: { ...GRID, scene: take.scene }, kind: 'places', pixels };
 }
