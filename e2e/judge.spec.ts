@@ -33,6 +33,8 @@ test('three kits are ranked, weights by keyboard change the order as the core ha
   const kits = kitsAcross(sittings);
   await page.goto('/ranking');
   const list = page.getByRole('region', { name: 'Sessions' });
+  // The list comes after the page's frame: all of it must be there before anything is taken out.
+  await expect(list.getByLabel(new RegExp(`^Ashwick Quarry bench · ${KITS[0]}`))).toBeVisible();
   for (const box of await list.getByRole('checkbox').all()) if (await box.isChecked()) await box.uncheck();
   for (const kit of KITS) await list.getByLabel(new RegExp(`^Ashwick Quarry bench · ${kit}`)).check();
   await page.getByRole('radio', { name: 'Neutral first' }).click();
