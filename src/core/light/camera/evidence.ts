@@ -78,7 +78,8 @@ export function gatherEvidence(shots: readonly GridShot[], scenes: readonly Spea
       if (seen.length === 0) continue;
       let strength: number | null = null;
       if (first.through !== null) {
-        const key = first.through;
+        // By scene: at the long end of a zoom a filter's rim darkens less, and corners would pull at the curve.
+        const key = `${s} ${first.through}`;
         strength = strengths.get(key) ?? strengths.size;
         strengths.set(key, strength);
       }

@@ -4,7 +4,7 @@
 export interface PictureEvidence {
   take: string;
   scene: number;
-  /** Which strength it was shot through; `null` for bare. */
+  /** Which strength it was shot through, of a filter in one scene; `null` for bare. */
   strength: number | null;
   /** log2 of t·ISO/N², from the scene's first picture. */
   exposure: number;
