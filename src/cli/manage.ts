@@ -56,8 +56,7 @@ async function addDemo(without: readonly string[]): Promise<void> {
 /** Writes the pictures of a session of the scenario and what describes them; gives the pictures' paths. */
 function writeDemo({ plan, kit, ending, drawnBy }: DemoSession, folder: string): Promise<string[]> {
   if (!drawnBy) return writeSession(plan, kit, folder, ending);
-  const stops = drawnBy.darker.map((one) => -one);
-  return shootSession(plan, drawProfile(drawnBy.seed, drawnBy.kind), folder, { stops }, kit);
+  return shootSession(plan, drawProfile(drawnBy.seed, drawnBy.kind), folder, drawnBy.darker, kit);
 }
 
 /** Renders one session of the scenario, stores it and queues it when it is shown measured. */

@@ -5,7 +5,8 @@
 import { observeOrdinaryScenes } from './laying/ordinaryScenes';
 import type { OrdinaryScene } from './laying/ordinaryTypes';
 import { recoverFromBracket } from './light/bracket';
-import { learnResponse, settledShots, type LearnedResponse } from './light/camera/learn';
+import { learnResponse, type LearnedResponse } from './light/camera/learn';
+import { settledShots } from './light/camera/settle';
 import { isOnlyTold } from './light/camera/trust';
 import { tableCache } from './light/decoding';
 import { UnreadablePicture, type PictureFacts } from './reading/facts';

@@ -33,7 +33,7 @@ async function shoot(
   const plan = { ...drawn, width: 400, height: 270, filters: drawn.filters.slice(0, 2), bareEvery: 9 };
   const folder = await mkdtemp(join(tmpdir(), 'cameras-'));
   try {
-    await shootSession(plan, drawProfile(seed, kind), folder, { stops });
+    await shootSession(plan, drawProfile(seed, kind), folder, stops);
     const file = JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')) as Parameters<
       typeof change
     >[0] & {
@@ -67,8 +67,8 @@ describe('with two darker bare pictures', () => {
     '%s, %s: held, off by less than %d',
     async (kind, protocol, most) => {
       const shots = [
-        await shoot(`gate/${kind}/1`, kind, protocol, [-1, -3]),
-        await shoot(`gate/${kind}/2`, kind, protocol, [-1, -3]),
+        await shoot(`gate/${kind}/1`, kind, protocol, [1, 3]),
+        await shoot(`gate/${kind}/2`, kind, protocol, [1, 3]),
       ];
       const given = strengths(shots).filter(({ error }) => error !== null);
       expect(given.length).toBeGreaterThan(0);
@@ -108,7 +108,7 @@ test(
 test(
   'a dark picture at a wrong exposure is told or in the ±, never quietly wrong',
   async () => {
-    const wrong = await shoot('gate/curve/1', 'curve', 'locked', [-1, -3], (session) => {
+    const wrong = await shoot('gate/curve/1', 'curve', 'locked', [1, 3], (session) => {
       const take = session.takes.find(({ id }) => id === 'extra-2')!;
       take.exposure = { ...take.exposure, iso: 200 };
     });
@@ -141,7 +141,7 @@ test(
       'gate/processed/1',
       'processed',
       'matched',
-      [-1, -2, -3, -4],
+      [1, 2, 3, 4],
       ({ rig }) => (rig.response = { kind: 'bracket' }),
     );
     expect(bracket.readings.response.learned).toMatchObject({ checked: true, knownStops: 4 });

@@ -1,4 +1,5 @@
 /** Statistics of a window of pixels, on linear light. No pixel is dropped: that would bias the mean. */
+import { BLUE_DIFFERENCE, lumaOf, RED_DIFFERENCE } from '../formulas/color/luma';
 import type { Covariance } from '../formulas/statistics/covariance';
 import { normalQuantile } from '../formulas/statistics/distributions';
 import type { Picture } from './window';
@@ -97,8 +98,8 @@ function componentSpread({ width, height, data, bitDepth }: Picture): Triple {
   let count = 0;
   for (let i = 0; i < width * height; i += stride, count++) {
     const [red, green, blue] = [data[3 * i] * to8, data[3 * i + 1] * to8, data[3 * i + 2] * to8];
-    const luma = 0.299 * red + 0.587 * green + 0.114 * blue;
-    [luma, 0.564 * (blue - luma), 0.713 * (red - luma)].forEach((value, k) => {
+    const luma = lumaOf(red, green, blue);
+    [luma, BLUE_DIFFERENCE * (blue - luma), RED_DIFFERENCE * (red - luma)].forEach((value, k) => {
       sums[k] += value;
       squares[k] += value * value;
     });

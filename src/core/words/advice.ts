@@ -30,7 +30,7 @@ const HELP: Readonly<Record<string, { what: string; how: string }>> = {
   },
   response: {
     what: 'the camera’s response',
-    how: 'Two more bare pictures with the same settings, one and three stops darker, or filtered pictures as bright as the bare ones',
+    how: 'More bare pictures with the same settings, one and three stops darker first, or filtered pictures as bright as the bare ones',
   },
   'places disagree': { what: 'places that disagree', how: 'One even, matt, evenly lit gray patch' },
   'ring angles': { what: 'ring angles that don’t fit each other', how: 'A finer scale, or reading it twice' },

@@ -57,6 +57,19 @@ test('automatic tone draws a dark picture by another curve, local tone lifts wha
   expect(codesOf({ localTone: 0.3 }, spot)[middle]).toBeGreaterThan(codesOf({}, spot)[middle] + 2);
 });
 
+test('a white balance that wanders turns red and blue, not green, and otherwise in another picture', () => {
+  const [plain, one] = [codesOf({}, () => 0.2), codesOf({ wanderingBalance: 0.3 }, () => 0.2)];
+  expect(one[middle + 1]).toBe(plain[middle + 1]);
+  expect(one[middle]).not.toBe(plain[middle]);
+  const other = develop(
+    flat(() => 0.2),
+    { ...PLAIN_PROFILE, wanderingBalance: 0.3 },
+    0,
+    'another',
+  ).data;
+  expect([other[middle], other[middle + 2]]).not.toEqual([one[middle], one[middle + 2]]);
+});
+
 test('styles rise from black to white', () => {
   for (let i = 0; i < 40; i++) {
     const { style } = drawProfile(`style ${i}`, 'curve');
@@ -97,7 +110,7 @@ test('files tell sRGB and nothing of the style; two more bare pictures are a sto
   };
   const folder = await mkdtemp(join(tmpdir(), 'camera-'));
   try {
-    await shootSession(plan, drawProfile('shoot', 'processed'), folder, { stops: [-1, -3] });
+    await shootSession(plan, drawProfile('shoot', 'processed'), folder, [1, 3]);
     const session = JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')) as {
       rig: { response: { kind: string } };
       takes: { role?: string; files: string[] }[];
@@ -118,6 +131,6 @@ test('files tell sRGB and nothing of the style; two more bare pictures are a sto
   } finally {
     await rm(folder, { recursive: true });
   }
-  const takes = extraTakes(plan, { stops: [-1, -3] });
+  const takes = extraTakes(plan, [1, 3]);
   expect(Math.log2(takes[0].shutterSeconds / takes[1].shutterSeconds)).toBeCloseTo(2, 9);
 });

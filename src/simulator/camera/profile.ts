@@ -32,8 +32,6 @@ export interface CameraProfile {
   automaticTone: number;
   /** How a picture is written: JPEG's quality and its color at half resolution; exact codes when left out. */
   jpeg?: { quality: number; halfColor: boolean };
-  /** Whether the file tells nominal marks (1/60) of shutters that are powers of two (1/64). */
-  nominalMarks: boolean;
 }
 
 /** The standard curve and nothing else, in exact codes. */
@@ -47,7 +45,6 @@ export const PLAIN_PROFILE: CameraProfile = {
   sharpeningRadius: 1,
   localTone: 0,
   automaticTone: 0,
-  nominalMarks: false,
 };
 
 /** What is switched on: `curve` a style alone, then what files of cameras show beside it, then tone that adapts. */

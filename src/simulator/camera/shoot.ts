@@ -9,26 +9,21 @@ import type { BenchPlan, PlannedTake } from '../truth';
 import { develop } from './develop';
 import type { CameraProfile } from './profile';
 
-/** Bare pictures beside a plan's own takes, in stops against the bare exposure: what a camera's curve can be learned from. */
-export interface Extras {
-  stops: readonly number[];
-}
-
 /** A plan whose light is told as it falls on the sensor, noise and all, for a camera to develop. */
 function linearPlan(plan: BenchPlan): BenchPlan {
   return { ...plan, camera: { ...plan.camera, response: 'linear', bitDepth: 16 } };
 }
 
-/** Extra bare pictures of the first scene, before all others. */
-export function extraTakes(plan: BenchPlan, { stops }: Extras): PlannedTake[] {
+/** Extra bare pictures of the first scene, before all others, so many stops darker than bare: what a camera's curve is learned from. */
+export function extraTakes(plan: BenchPlan, darker: readonly number[]): PlannedTake[] {
   const [bare] = planTakes(plan).filter((take) => take.filter === null && take.role === 'measure');
-  return stops.map((change, i) => {
-    const denominator = 1 / (bare.shutterSeconds * 2 ** change);
+  return darker.map((stops, i) => {
+    const denominator = 1 / (bare.shutterSeconds * 2 ** -stops);
     return {
       ...bare,
       id: `extra-${i + 1}`,
       role: 'bracket',
-      minute: bare.minute - 0.2 * (stops.length - i),
+      minute: bare.minute - 0.2 * (darker.length - i),
       shutterSeconds: 1 / denominator,
       shutterText: `1/${denominator.toFixed(3)}`,
       repeats: 1,
@@ -40,20 +35,21 @@ export function extraTakes(plan: BenchPlan, { stops }: Extras): PlannedTake[] {
  * Writes the pictures of a bench and the session that describes them into a folder. The session says nothing of the response: the
  * files tell sRGB.
  *
+ * @param darker bare pictures beside the plan's own, stops
  * @returns paths of the pictures
  */
 export async function shootSession(
   plan: BenchPlan,
   profile: CameraProfile,
   folder: string,
-  extras: Extras = { stops: [] },
+  darker: readonly number[] = [],
   kit: Record<string, unknown> = { id: 'kit' },
 ): Promise<string[]> {
   await mkdir(folder, { recursive: true });
   const names: string[] = [];
   const ending = profile.jpeg ? 'jpg' : 'png';
   const own = planTakes(plan);
-  const more = extraTakes(plan, extras);
+  const more = extraTakes(plan, darker);
   for (const take of [...more, ...own])
     for (let i = 0; i < take.repeats; i++) {
       const name = fileName(take, i, ending);

@@ -1,5 +1,6 @@
 import { writeShutter } from '@/core/formulas/optics/exposure';
 import type { PlannedTake } from '@/core/sitting/planning/plan';
+import { bareInWords } from '@/core/sitting/planning/planned';
 import { fixed, signed } from '@/ui/format';
 
 /** The takes in shooting order; printed, a sheet with boxes. */
@@ -50,7 +51,7 @@ export function RunOrder({
                 <td className="text-right pr-4">{Math.round(take.minute)}</td>
                 <td>{take.scene}</td>
                 <td className={take.filter === null ? '' : 'font-strong'}>
-                  {take.filter === null ? (take.role === 'bracket' ? 'bare, darker' : 'bare') : nameOf(take.filter)}
+                  {take.filter === null ? bareInWords(take) : nameOf(take.filter)}
                 </td>
                 <td>
                   {take.ringDegrees !== undefined

@@ -3,6 +3,7 @@ import { useForm, useWatch } from 'react-hook-form';
 import { parseShutter, writeShutter } from '@/core/formulas/optics/exposure';
 import { parseKitShorthand } from '@/core/sitting/kits/shorthand';
 import { planRigOf, type KeptRig } from '@/core/sitting/kits/keptRig';
+import { needsDarkBares } from '@/core/light/camera/trust';
 import type { KeptKit } from '@/core/sitting/kits/keptKit';
 import { makePlan, planRequestSchema, type Plan, type PlanRequest, type PlanScene } from '@/core/sitting/planning/plan';
 import { readLight } from '@/core/sitting/planning/lightBudget';
@@ -93,9 +94,6 @@ export const EMPTY_FORM: PlanForm = {
   checklist: [],
 };
 
-/** Responses of profiles that need no bare pictures to be learned from. */
-const BELIEVED = new Set<string>(['linear', 'hlg', 'pq', 'curve']);
-
 /** A form with what a rig of the shelf says filled in. */
 export function withRig(form: PlanForm, rig: KeptRig | null): PlanForm {
   if (!rig) return { ...form, rig: null, sceneLens: {} };
@@ -113,7 +111,7 @@ export function withRig(form: PlanForm, rig: KeptRig | null): PlanForm {
     highestIso: String(rig.highestIso),
     step: String(rig.step),
     marks: rig.shutterMarks,
-    darkBares: !BELIEVED.has(rig.profiles[0]?.response.kind ?? 'file'),
+    darkBares: needsDarkBares(rig.profiles[0]?.response ?? { kind: 'file' }),
     usableStops: String(planRig.usableStops),
     batteryMinutes: rig.batteryMinutes === undefined ? '' : String(rig.batteryMinutes),
     frameRate: rig.frameRates.length > 0 ? String(rig.frameRates[0]) : form.frameRate,

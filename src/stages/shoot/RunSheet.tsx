@@ -12,7 +12,7 @@ import {
   type LogEntry,
   type LoggedTake,
 } from '@/core/sitting/planning/shootLog';
-import { plannedOf, planRigIn } from '@/core/sitting/planning/planned';
+import { bareInWords, plannedOf, planRigIn } from '@/core/sitting/planning/planned';
 import type { PlannedTake } from '@/core/sitting/planning/plan';
 import type { Session } from '@/core/session/schema';
 import { useAtDesk } from '@/ui/useAtDesk';
@@ -34,12 +34,8 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
   const [chosen, setChosen] = useState<string | null>(null);
   const [note, setNote] = useState('');
   const filters = session.kits.flatMap((kit) => kit.filters);
-  const nameOf = ({ filter, role }: PlannedTake) =>
-    filter === null
-      ? role === 'bracket'
-        ? 'bare, darker'
-        : 'bare'
-      : (filters.find((one) => one.id === filter)?.name ?? filter);
+  const nameOf = (take: PlannedTake) =>
+    take.filter === null ? bareInWords(take) : (filters.find((one) => one.id === take.filter)?.name ?? take.filter);
   const current = logged.find((one) => one.take.id === chosen) ?? nextTake(logged);
   const finished = logged.filter((one) => one.state !== 'open').length;
   const last = lastEntry(entries);

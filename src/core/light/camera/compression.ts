@@ -1,5 +1,6 @@
 /** What a lossy file's rounding leaves uncertain in the mean of an even place. */
-import { zeroCovariance, type Covariance } from '../../formulas/statistics/covariance';
+import { propagate, zeroCovariance, type Covariance } from '../../formulas/statistics/covariance';
+import type { PictureFacts } from '../../reading/facts';
 
 /** What one code more of luma, blue and red difference does to R, G, B (ITU-T T.871). */
 const OF_LUMA = [1, 1, 1] as const;
@@ -34,4 +35,38 @@ export function compressionOfCodes({ luma, blue, red }: MeanSteps, spread: Array
     for (let a = 0; a < 3; a++) for (let b = 0; b < 3; b++) covariance[3 * a + b] += variance * of[a] * of[b];
   });
   return covariance;
+}
+
+/** What a codec's key frames keep of means, in codes of 8 bits. Its quantizers aren't read: a usual step at camera rates. */
+const CLIP_STEPS: MeanSteps = { luma: 1, blue: 1.5, red: 1.5 };
+
+/** What a file keeps of means; `null` where it keeps exact codes. */
+export function stepsOf({ compression, clip }: Pick<PictureFacts, 'compression' | 'clip'>): MeanSteps | null {
+  if (compression) return compression;
+  if (!clip) return null;
+  const finer = 2 ** (clip.bits - 8);
+  return { luma: CLIP_STEPS.luma / finer, blue: CLIP_STEPS.blue / finer, red: CLIP_STEPS.red / finer };
+}
+
+/** Stops of light by a table for one code of 8 bits more. */
+export function stopsPerCode(table: Float64Array, code: number, bitDepth: number): number {
+  const top = 2 ** bitDepth - 1;
+  const one = Math.max(1, top / 255);
+  const at = code * top;
+  const [low, high] = [Math.max(1, Math.round(at - one)), Math.min(top, Math.round(at + one))];
+  const [dark, bright] = [Math.max(table[low], 1e-9), Math.max(table[high], 1e-9)];
+  return high > low ? (Math.log2(bright / dark) * one) / (high - low) : 0;
+}
+
+/** Mean compression of several pictures, by luminance or channel: it repeats with the level, so repeats don't average it out. */
+export function meanCompression(statistics: readonly { compression?: Covariance }[]): Covariance {
+  const sum = zeroCovariance();
+  for (const { compression } of statistics)
+    if (compression) for (let i = 0; i < 9; i++) sum[i] += compression[i] / statistics.length;
+  return sum;
+}
+
+/** Standard uncertainty that compression leaves in a luminous figure of one square, stops. */
+export function luminousCompression(compression: Covariance | undefined, luminance: readonly number[]): number {
+  return compression ? Math.sqrt(propagate(compression, luminance)) : 0;
 }

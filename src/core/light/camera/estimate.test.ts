@@ -69,7 +69,7 @@ function difference(estimate: ResponseEstimate, bright: number, dark: number) {
   return { value, u: Math.sqrt(correction.covariance([sum, sum, sum])[4]) };
 }
 
-const estimated = (camera: Camera) => estimateResponse(seen(camera), { sigma: 0.35 })!;
+const estimated = (camera: Camera) => estimateResponse(seen(camera), 0.35)!;
 
 describe('two darker bare pictures', () => {
   const estimate = estimated({ bare: [0, 0, -1, -3] });
@@ -110,7 +110,7 @@ describe('without a known difference of exposure', () => {
   });
 
   test('with no picture at all the prior comes back, around the declared curve', () => {
-    const estimate = estimateResponse(NO_EVIDENCE, { sigma: 0.35 })!;
+    const estimate = estimateResponse(NO_EVIDENCE, 0.35)!;
     const correction = correctionOf(estimate, (code) => code);
     expect(correction.correct(0.25, 0)).toBeCloseTo(0.25, 6);
     const sum = [
@@ -156,7 +156,7 @@ test('colors drawn by curves of their own come back channel by channel', () => {
     const [red, green, blue] = one.y;
     Object.assign(one, { y: [red * 1.04, green, blue] });
   }
-  const correction = correctionOf(estimateResponse(evidence, { sigma: 0.35 })!, (code) => code);
+  const correction = correctionOf(estimateResponse(evidence, 0.35)!, (code) => code);
   const [high, low] = [bent(-1), bent(-4)];
   const told = (channel: number, factor: number) =>
     Math.log2(correction.correct(2 ** (factor * high), channel) / correction.correct(2 ** (factor * low), channel));

@@ -9,14 +9,7 @@
  * session would claim too much.
  */
 import { basisAt, etaAt, KNOTS, priorCovariance } from './curve';
-import {
-  TELLING_STOPS,
-  type Evidence,
-  type PictureEvidence,
-  type PlaceEvidence,
-  type Prior,
-  type ResponseEstimate,
-} from './model';
+import { TELLING_STOPS, type Evidence, type PictureEvidence, type PlaceEvidence, type ResponseEstimate } from './model';
 import { factorise, inverseOf, solveFactorised } from './symmetric';
 
 /** Departures of a channel's curve from the common one, slope. */
@@ -72,9 +65,10 @@ type Eliminated = (step: Float64Array, damped: number) => void;
 /**
  * Estimates the response. Without observations the prior comes back.
  *
+ * @param sigma what the curve's slope is known to before any picture spoke, stops a stop (standard deviation)
  * @returns `null` where the equations can't be solved
  */
-export function estimateResponse(evidence: Evidence, { sigma }: Prior): ResponseEstimate | null {
+export function estimateResponse(evidence: Evidence, sigma: number): ResponseEstimate | null {
   const fit = new ResponseFit(evidence, sigma);
   for (let round = 0; round < ROUNDS - 1; round++) if (!fit.step(round)) return null;
   return fit.finish();

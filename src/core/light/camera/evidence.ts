@@ -1,10 +1,10 @@
 /** What a session's pictures say of the camera's curve: places, pictures, exposures, picked out of their grids. */
 import { mean } from '../../formulas/statistics/averages';
 import type { Decoding } from '../decoding';
-import { compressionOfCodes, type MeanSteps } from './compression';
+import { compressionOfCodes, stopsPerCode, type MeanSteps } from './compression';
 import type { Evidence, PictureEvidence, PlaceEvidence } from './model';
 import { findLocalTone, type LocalTone } from './localTone';
-import type { PlaceGrid } from './placeGrid';
+import { contrastAt, medianLight, type PlaceGrid } from './placeGrid';
 
 /** One picture of a session with its grid. */
 export interface GridShot {
@@ -117,12 +117,6 @@ function referenceOf(shots: readonly GridShot[]): GridShot | null {
 
 const sameGrid = (a: PlaceGrid, b: PlaceGrid) => a.columns === b.columns && a.rows === b.rows;
 
-/** Median green light of a picture, log2. */
-export function medianLight({ light }: PlaceGrid): number {
-  const green = Float64Array.from({ length: light.length / 3 }, (_, i) => light[3 * i + 1]).sort();
-  return Math.log2(Math.max(green[green.length >> 1], 1e-5));
-}
-
 /** Middle of a square from the frame's middle, in half diagonals. */
 function placeOf(square: number, { columns, rows }: PlaceGrid): { x: number; y: number } {
   const half = Math.hypot(columns, rows) / 2;
@@ -232,8 +226,8 @@ function observed(
   for (const { grid } of repeats)
     for (let i = 0; i < 9; i++) covariance[i] += grid.covariance[9 * square + i] / (n * n);
   const [shot] = repeats;
-  const slope = [0, 1, 2].map((c) => stopsPerCode(shot, square, c));
-  const { grid, steps, bitDepth } = shot;
+  const { grid, decoding, steps, bitDepth } = shot;
+  const slope = [0, 1, 2].map((c) => stopsPerCode(decoding.tables[c], grid.code[3 * square + c], bitDepth));
   // Exact codes of 8 bits are rounded too, channel by channel, less what noise dithers.
   const rounding = steps
     ? compressionOfCodes(steps, grid.spread.subarray(3 * square, 3 * square + 3))
@@ -254,25 +248,6 @@ function observed(
   };
 }
 
-/** Stops of light by the declared curve for one code of 8 bits more. */
-export function stopsPerCode(
-  { grid, decoding, bitDepth }: Pick<GridShot, 'grid' | 'decoding' | 'bitDepth'>,
-  square: number,
-  c: number,
-): number {
-  return slopeOfTable(decoding.tables[c], grid.code[3 * square + c], bitDepth);
-}
-
-/** Stops of light by a table for one code of 8 bits more. */
-export function slopeOfTable(table: Float64Array, code: number, bitDepth: number): number {
-  const top = 2 ** bitDepth - 1;
-  const one = Math.max(1, top / 255);
-  const at = code * top;
-  const [low, high] = [Math.max(1, Math.round(at - one)), Math.min(top, Math.round(at + one))];
-  const [dark, bright] = [Math.max(table[low], 1e-9), Math.max(table[high], 1e-9)];
-  return high > low ? (Math.log2(bright / dark) * one) / (high - low) : 0;
-}
-
 function exactRounding(bitDepth: number, spread: number): Float64Array {
   const covariance = new Float64Array(9);
   if (bitDepth > 8) return covariance;
@@ -280,22 +255,3 @@ function exactRounding(bitDepth: number, spread: number): Float64Array {
   for (let c = 0; c < 3; c++) covariance[4 * c] = Math.min(1 / 12, amplitude * amplitude);
   return covariance;
 }
-
-/** Luma of a square over the mean of what lies around it, less one. */
-export function contrastAt({ code, columns, rows }: PlaceGrid, square: number): number {
-  const [x, y] = [square % columns, Math.floor(square / columns)];
-  let [sum, weight] = [0, 0];
-  for (let j = -4; j <= 4; j++)
-    for (let i = -4; i <= 4; i++) {
-      const [nx, ny] = [Math.min(columns - 1, Math.max(0, x + i)), Math.min(rows - 1, Math.max(0, y + j))];
-      // A blur of a 25th of the frame's width: 1.6 squares.
-      const w = Math.exp(-(i * i + j * j) / (2 * 1.6 ** 2));
-      sum += w * lumaOf(code, ny * columns + nx);
-      weight += w;
-    }
-  const around = sum / weight;
-  return around > 0 ? Math.max(-0.8, Math.min(0.8, lumaOf(code, square) / around - 1)) : 0;
-}
-
-const lumaOf = (code: Float64Array, square: number) =>
-  0.299 * code[3 * square] + 0.587 * code[3 * square + 1] + 0.114 * code[3 * square + 2];

@@ -1,16 +1,12 @@
 /** The response of a session whose files only tell a standard curve: learned from all its pictures, and applied to what was read of them. */
-import { propagate, zeroCovariance, type Covariance } from '../../formulas/statistics/covariance';
 import { exposureRules, exposureOf, timesOf } from '../../reading/exposures';
-import type { PictureFacts } from '../../reading/facts';
-import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
 import type { ReadShot } from '../../reading/readShots';
 import { patchesOfScene } from '../../session/parse';
 import type { Fault } from '../../session/readings';
 import type { Filter, Session } from '../../session/schema';
-import { SQUARES, type FieldStatistics } from '../../measures/shading/field';
 import type { TableCache } from '../decoding';
 import type { ResolvedResponse } from '../response';
-import { compressionOfCodes, type MeanSteps } from './compression';
+import { stepsOf } from './compression';
 import {
   curveUnchecked,
   curveUnsettled,
@@ -23,7 +19,7 @@ import { PLACES_ID } from './placesWindow';
 import { correctionOf, type Correction } from './corrected';
 import { estimateResponse } from './estimate';
 import { NO_EVIDENCE, TELLING_STOPS, type ResponseEstimate } from './model';
-import { gatherEvidence, medianLight, slopeOfTable, type GridShot, type SpeakingScene } from './evidence';
+import { gatherEvidence, type GridShot, type SpeakingScene } from './evidence';
 import { isOnlyTold, STANDARD_CURVE_SIGMA } from './trust';
 
 /** What was learned; `null` parts where every file is believed. */
@@ -51,8 +47,9 @@ export function learnResponse(read: readonly ReadShot[], session: Session, table
     shots,
     session.scenes.flatMap((scene) => speaking(scene, session) ?? []),
   );
-  const prior = { sigma: STANDARD_CURVE_SIGMA };
-  const estimate = estimateResponse(evidence ?? NO_EVIDENCE, prior) ?? estimateResponse(NO_EVIDENCE, prior)!;
+  const estimate =
+    estimateResponse(evidence ?? NO_EVIDENCE, STANDARD_CURVE_SIGMA) ??
+    estimateResponse(NO_EVIDENCE, STANDARD_CURVE_SIGMA)!;
   const [{ facts }] = told;
   const declared = tables.responseOf(facts.encoding);
   const correction = correctionOf(estimate, (code, channel) =>
@@ -137,148 +134,4 @@ function gridShots(read: readonly ReadShot[], session: Session, tables: TableCac
       ];
     });
   });
-}
-
-/** What a codec's key frames keep of means, in codes of 8 bits. Its quantizers aren't read: a usual step at camera rates. */
-const CLIP_STEPS: MeanSteps = { luma: 1, blue: 1.5, red: 1.5 };
-
-function stepsOf({ compression, clip }: PictureFacts): MeanSteps | null {
-  if (compression) return compression;
-  if (!clip) return null;
-  const finer = 2 ** (clip.bits - 8);
-  return { luma: CLIP_STEPS.luma / finer, blue: CLIP_STEPS.blue / finer, red: CLIP_STEPS.red / finer };
-}
-
-/**
- * Sets what was read of pictures right by what was learned, and adds what compression leaves uncertain in it. Pictures whose files are
- * believed and kept exactly stay as they are.
- */
-export function settledShots(
-  read: readonly ReadShot[],
-  session: Session,
-  tables: TableCache,
-  learned: LearnedResponse | null,
-): ReadShot[] {
-  const medianOf = ({ reduced }: ReadShot) => {
-    const places = reduced.get(PLACES_ID)?.places;
-    return places && medianLight(places);
-  };
-  const medians = new Map(
-    read.flatMap((shot) => {
-      const median = medianOf(shot);
-      return median === undefined ? [] : [[shot.take.id, median] as const];
-    }),
-  );
-  return read.map((shot) => {
-    const steps = stepsOf(shot.facts);
-    const correction = learned && isOnlyTold(shot.facts, session.rig.response) ? learned.correction : null;
-    if (!steps && !correction) return shot;
-    const { encoding, bitDepth } = shot.facts;
-    const pull =
-      correction?.pullOf(shot.take.id, medianOf(shot) ?? medians.get(shot.take.id) ?? learned!.estimate.middle) ?? 0;
-    const correct: Correct | null = correction && ((light, channel) => correction.correct(light, channel, pull));
-    const { tables: ofCodes } = tables.decodingOf(encoding, bitDepth);
-    const slope = (code: number, c: number) => slopeOfTable(ofCodes[c], code, bitDepth);
-    const reduced = new Map(
-      [...shot.reduced].map(([id, { level, field, edge, places: _done, ...rest }]) => [
-        id,
-        {
-          ...rest,
-          ...(level ? { level: settledLevel(level, steps, slope, correct) } : {}),
-          ...(edge ? { edge: correction ? { ...edge, processed: true } : edge } : {}),
-          ...(field ? { field: settledField(field, steps, slope, correct) } : {}),
-        },
-      ]),
-    );
-    return { ...shot, reduced };
-  });
-}
-
-type Correct = (light: number, channel: number) => number;
-type SlopeOfCode = (code: number, channel: number) => number;
-
-/** Compression's covariance in stops² of the declared curve. */
-function compressionOf(steps: MeanSteps, spread: Triple, code: Triple, slope: SlopeOfCode): Covariance {
-  const covariance = compressionOfCodes(steps, spread);
-  const slopes = [0, 1, 2].map((c) => slope(code[c], c));
-  return covariance.map((value, i) => value * slopes[Math.floor(i / 3)] * slopes[i % 3]);
-}
-
-/** How much a relative change of light by the declared curve is really, by channel. */
-function stretchOf(correct: Correct, mean: Triple): Triple {
-  const step = 1.01;
-  return mean.map((light, c) =>
-    light > 0 ? Math.log(correct(light * step, c) / correct(light / step, c)) / (2 * Math.log(step)) : 1,
-  ) as Triple;
-}
-
-function settledLevel(
-  level: PatchStatistics,
-  steps: MeanSteps | null,
-  slope: SlopeOfCode,
-  correct: Correct | null,
-): PatchStatistics {
-  const told = steps
-    ? { ...level, compression: compressionOf(steps, level.componentSpread ?? [0, 0, 0], level.meanCode, slope) }
-    : level;
-  if (!correct) return told;
-  const stretch = stretchOf(correct, level.mean);
-  const scaled = (values: Triple) => values.map((value, c) => value * stretch[c]) as Triple;
-  return {
-    ...told,
-    mean: level.mean.map((light, c) => correct(light, c)) as Triple,
-    zeroCorrection: scaled(level.zeroCorrection),
-    pixelSpread: scaled(level.pixelSpread),
-    rounding: scaled(level.rounding),
-    ...(told.compression
-      ? { compression: told.compression.map((value, i) => value * stretch[Math.floor(i / 3)] * stretch[i % 3]) }
-      : {}),
-    cells: {
-      ...level.cells,
-      values: level.cells.values.map((cells, c) =>
-        cells.map((light) => correct(light, c)),
-      ) as unknown as PatchStatistics['cells']['values'],
-    },
-  };
-}
-
-function settledField(
-  field: FieldStatistics,
-  steps: MeanSteps | null,
-  slope: SlopeOfCode,
-  correct: Correct | null,
-): FieldStatistics {
-  const settled = { ...field };
-  if (steps) {
-    const compression = SQUARES.map((square) => [
-      square,
-      compressionOf(steps, field.spread[square], field.codes[square], slope),
-    ]);
-    settled.compression = Object.fromEntries(compression) as FieldStatistics['compression'];
-  }
-  if (!correct) return settled;
-  settled.cells = field.cells.map((cells, c) =>
-    cells.map((light) => correct(light, c)),
-  ) as unknown as FieldStatistics['cells'];
-  const squares = SQUARES.map((square) => [square, field.squares[square].map((light, c) => correct(light, c))]);
-  const rounding = SQUARES.map((square) => {
-    const stretch = stretchOf(correct, field.squares[square]);
-    return [square, field.rounding[square].map((value, c) => value * stretch[c])];
-  });
-  settled.squares = Object.fromEntries(squares) as FieldStatistics['squares'];
-  settled.rounding = Object.fromEntries(rounding) as FieldStatistics['rounding'];
-  return settled;
-}
-
-/** Mean compression of several pictures, by luminance or channel: it repeats with the level, so repeats don't average it out. */
-export function meanCompression(statistics: readonly Pick<PatchStatistics, 'compression'>[]): Covariance {
-  const sum = zeroCovariance();
-  for (const { compression } of statistics)
-    if (compression) for (let i = 0; i < 9; i++) sum[i] += compression[i] / statistics.length;
-  return sum;
-}
-
-/** Standard uncertainty that compression leaves in a luminous figure of one square, stops. */
-export function luminousCompression(compression: Covariance | undefined, luminance: readonly number[]): number {
-  return compression ? Math.sqrt(propagate(compression, luminance)) : 0;
 }

@@ -1,6 +1,5 @@
-import { contrastAt } from './evidence';
 import { findLocalTone } from './localTone';
-import type { PlaceGrid } from './placeGrid';
+import { contrastAt, type PlaceGrid } from './placeGrid';
 
 const [COLUMNS, ROWS] = [40, 27];
 

@@ -6,7 +6,7 @@
  */
 import { median } from 'd3-array';
 import { fitLinear } from '../../formulas/statistics/leastSquares';
-import type { PlaceGrid } from './placeGrid';
+import { lumaAt, type PlaceGrid } from './placeGrid';
 
 export interface LocalTone {
   /** Gain on contrast with the surroundings, and its standard uncertainty. */
@@ -33,8 +33,7 @@ export function findLocalTone(
   squares: readonly number[],
   contrastOf: (square: number) => number,
 ): LocalTone | null {
-  const luma = (square: number) =>
-    Math.log2(0.299 * code[3 * square] + 0.587 * code[3 * square + 1] + 0.114 * code[3 * square + 2]);
+  const luma = (square: number) => Math.log2(lumaAt(code, square));
   const found = SAME_SURFACE.flatMap((most) => onSurface(most) ?? []);
   return found.sort((a, b) => a.u - b.u)[0] ?? null;
 

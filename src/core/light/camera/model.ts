@@ -42,11 +42,6 @@ export interface Evidence {
 /** A session that shows nothing of its camera's curve. */
 export const NO_EVIDENCE: Evidence = { pictures: [], places: [], observations: [], scenes: 0, strengths: 0 };
 
-/** What the curve's slope is known to, stops a stop (standard deviation), before any picture spoke. */
-export interface Prior {
-  sigma: number;
-}
-
 export interface ResponseEstimate {
   /** η at the knots, then each channel's own departures. */
   knots: Float64Array;

@@ -1,4 +1,5 @@
 /** A picture reduced to a grid of small squares: what the camera's curve is learned from. */
+import { BLUE_DIFFERENCE, lumaOf, RED_DIFFERENCE } from '../../formulas/color/luma';
 import type { Picture } from '../../reading/window';
 import type { Tables } from '../decoding';
 
@@ -82,9 +83,9 @@ export function reducePlaces({ width, height, channels, data, bitDepth }: Pictur
           if (red === full) tops[0]++;
           if (green === full) tops[1]++;
           if (blue === full) tops[2]++;
-          const luma = (0.299 * red + 0.587 * green + 0.114 * blue) * to8;
-          const cb = 0.564 * (blue * to8 - luma);
-          const cr = 0.713 * (red * to8 - luma);
+          const luma = lumaOf(red, green, blue) * to8;
+          const cb = BLUE_DIFFERENCE * (blue * to8 - luma);
+          const cr = RED_DIFFERENCE * (red * to8 - luma);
           sums[0] += luma;
           squares[0] += luma * luma;
           sums[1] += cb;
@@ -139,4 +140,31 @@ function summarise(grid: PlaceGrid, square: number, parts: Float64Array, sizes: 
       const value = sum / (count - 4) / count;
       grid.covariance[9 * square + 3 * a + b] = grid.covariance[9 * square + 3 * b + a] = value;
     }
+}
+
+/** Median green light of a picture, log2. */
+export function medianLight({ light }: PlaceGrid): number {
+  const green = Float64Array.from({ length: light.length / 3 }, (_, i) => light[3 * i + 1]).sort();
+  return Math.log2(Math.max(green[green.length >> 1], 1e-5));
+}
+
+/** Luma of a square, a share of full scale. */
+export function lumaAt(code: Float64Array, square: number): number {
+  return lumaOf(code[3 * square], code[3 * square + 1], code[3 * square + 2]);
+}
+
+/** Luma of a square over the mean of what lies around it, less one. */
+export function contrastAt({ code, columns, rows }: PlaceGrid, square: number): number {
+  const [x, y] = [square % columns, Math.floor(square / columns)];
+  let [sum, weight] = [0, 0];
+  for (let j = -4; j <= 4; j++)
+    for (let i = -4; i <= 4; i++) {
+      const [nx, ny] = [Math.min(columns - 1, Math.max(0, x + i)), Math.min(rows - 1, Math.max(0, y + j))];
+      // A blur of a 25th of the frame's width: 1.6 squares.
+      const w = Math.exp(-(i * i + j * j) / (2 * 1.6 ** 2));
+      sum += w * lumaAt(code, ny * columns + nx);
+      weight += w;
+    }
+  const around = sum / weight;
+  return around > 0 ? Math.max(-0.8, Math.min(0.8, lumaAt(code, square) / around - 1)) : 0;
 }

@@ -1,6 +1,6 @@
 import type { PictureFacts } from '../../reading/facts';
 import type { Response } from '../../session/schema';
-import { isOnlyTold } from './trust';
+import { isOnlyTold, needsDarkBares } from './trust';
 
 type Transfer = PictureFacts['encoding']['transfer'];
 const file = (transfer: Transfer, lossy = false, source: string | null = 'EXIF color space') => ({
@@ -26,3 +26,15 @@ test.each<[string, Parameters<typeof isOnlyTold>[0], Response, boolean]>([
   ['a clip of BT.709 with a curve of its own', CLIP, { kind: 'curve', points: [[0, 0], [1, 1]] }, false],
   ['a clip in hybrid log', { ...CLIP, ...file('hlg') }, { kind: 'file' }, false],
 ])('%s: only told is %s', (_, facts, response, told) => expect(isOnlyTold(facts, response)).toBe(told)); // prettier-ignore
+
+test.each<[Response, boolean]>([
+  [{ kind: 'file' }, true],
+  [{ kind: 'srgb' }, true],
+  [{ kind: 'bt709' }, true],
+  [{ kind: 'hlg' }, false],
+  [{ kind: 'linear' }, false],
+  // Its own bracket tells more.
+  [{ kind: 'bracket' }, false],
+])('a profile with the response %j needs two darker bare pictures: %s', (response, needs) =>
+  expect(needsDarkBares(response)).toBe(needs),
+);

@@ -34,3 +34,9 @@ export function isOnlyTold(
       return false;
   }
 }
+
+/** Whether a camera's JPEGs or clips under a profile's response need pictures that tell its curve. */
+export function needsDarkBares(response: Response): boolean {
+  const encoding = { transfer: null, source: null, toXyz: null, profile: null };
+  return isOnlyTold({ encoding, compression: { luma: 1, blue: 1, red: 1 } }, response);
+}

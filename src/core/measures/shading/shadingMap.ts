@@ -2,7 +2,7 @@
  * What a filter adds to the lens's own falloff: the ratio map filtered/bare over an even field, its corners, radial profile,
  * hot spot and unevenness. Definitions: formats.md, "shading"; ISO 17957:2015 is the standard on shading measurement.
  */
-import { luminousCompression } from '../../light/camera/learn';
+import { luminousCompression } from '../../light/camera/compression';
 import type { LogSum } from '../../light/recover';
 import type { ResolvedResponse } from '../../light/response';
 import { propagate } from '../../formulas/statistics/covariance';

@@ -14,7 +14,7 @@ import {
 import type { Contribution } from '../../formulas/statistics/budget';
 import type { PatchSample } from '../../reading/observations';
 import type { Triple } from '../../reading/patchStatistics';
-import { meanCompression } from '../../light/camera/learn';
+import { meanCompression } from '../../light/camera/compression';
 import type { LogSum } from '../../light/recover';
 import type { ResolvedResponse } from '../../light/response';
 import { bareLevelAt, buildBareSeries, type BareSeries } from '../../light/bareLevels';

@@ -21,6 +21,9 @@ const plannedSchema = z.looseObject({
   minute: z.number(),
 });
 
+/** A bare take as people say it. */
+export const bareInWords = ({ role }: Pick<PlannedTake, 'role'>) => (role === 'bracket' ? 'bare, darker' : 'bare');
+
 /** Planned takes of a session; none where it has no plan, or one that another program wrote. */
 export function plannedOf(session: Session): PlannedTake[] {
   const plan = session.plan as { takes?: unknown } | undefined;

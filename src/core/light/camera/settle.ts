@@ -1,0 +1,133 @@
+/** What was read of pictures, set right by the curve that was learned, with what compression leaves uncertain in it. */
+import type { Covariance } from '../../formulas/statistics/covariance';
+import { SQUARES, type FieldStatistics } from '../../measures/shading/field';
+import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
+import type { ReadShot } from '../../reading/readShots';
+import type { Session } from '../../session/schema';
+import type { TableCache } from '../decoding';
+import { compressionOfCodes, stepsOf, stopsPerCode, type MeanSteps } from './compression';
+import type { LearnedResponse } from './learn';
+import { medianLight } from './placeGrid';
+import { PLACES_ID } from './placesWindow';
+import { isOnlyTold } from './trust';
+
+/**
+ * Sets what was read of pictures right by what was learned, and adds what compression leaves uncertain in it. Pictures whose files are
+ * believed and kept exactly stay as they are.
+ */
+export function settledShots(
+  read: readonly ReadShot[],
+  session: Session,
+  tables: TableCache,
+  learned: LearnedResponse | null,
+): ReadShot[] {
+  const medianOf = ({ reduced }: ReadShot) => {
+    const places = reduced.get(PLACES_ID)?.places;
+    return places && medianLight(places);
+  };
+  const medians = new Map(
+    read.flatMap((shot) => {
+      const median = medianOf(shot);
+      return median === undefined ? [] : [[shot.take.id, median] as const];
+    }),
+  );
+  return read.map((shot) => {
+    const steps = stepsOf(shot.facts);
+    const correction = learned && isOnlyTold(shot.facts, session.rig.response) ? learned.correction : null;
+    if (!steps && !correction) return shot;
+    const { encoding, bitDepth } = shot.facts;
+    const pull =
+      correction?.pullOf(shot.take.id, medianOf(shot) ?? medians.get(shot.take.id) ?? learned!.estimate.middle) ?? 0;
+    const correct: Correct | null = correction && ((light, channel) => correction.correct(light, channel, pull));
+    const { tables: ofCodes } = tables.decodingOf(encoding, bitDepth);
+    const slope = (code: number, c: number) => stopsPerCode(ofCodes[c], code, bitDepth);
+    const reduced = new Map(
+      [...shot.reduced].map(([id, { level, field, edge, places: _done, ...rest }]) => [
+        id,
+        {
+          ...rest,
+          ...(level ? { level: settledLevel(level, steps, slope, correct) } : {}),
+          ...(edge ? { edge: correction ? { ...edge, processed: true } : edge } : {}),
+          ...(field ? { field: settledField(field, steps, slope, correct) } : {}),
+        },
+      ]),
+    );
+    return { ...shot, reduced };
+  });
+}
+
+type Correct = (light: number, channel: number) => number;
+type SlopeOfCode = (code: number, channel: number) => number;
+
+/** Compression's covariance in stops² of the declared curve. */
+function compressionOf(steps: MeanSteps, spread: Triple, code: Triple, slope: SlopeOfCode): Covariance {
+  const covariance = compressionOfCodes(steps, spread);
+  const slopes = [0, 1, 2].map((c) => slope(code[c], c));
+  return covariance.map((value, i) => value * slopes[Math.floor(i / 3)] * slopes[i % 3]);
+}
+
+/** How much a relative change of light by the declared curve is really, by channel. */
+function stretchOf(correct: Correct, mean: Triple): Triple {
+  const step = 1.01;
+  return mean.map((light, c) =>
+    light > 0 ? Math.log(correct(light * step, c) / correct(light / step, c)) / (2 * Math.log(step)) : 1,
+  ) as Triple;
+}
+
+function settledLevel(
+  level: PatchStatistics,
+  steps: MeanSteps | null,
+  slope: SlopeOfCode,
+  correct: Correct | null,
+): PatchStatistics {
+  const told = steps
+    ? { ...level, compression: compressionOf(steps, level.componentSpread ?? [0, 0, 0], level.meanCode, slope) }
+    : level;
+  if (!correct) return told;
+  const stretch = stretchOf(correct, level.mean);
+  const scaled = (values: Triple) => values.map((value, c) => value * stretch[c]) as Triple;
+  return {
+    ...told,
+    mean: level.mean.map((light, c) => correct(light, c)) as Triple,
+    zeroCorrection: scaled(level.zeroCorrection),
+    pixelSpread: scaled(level.pixelSpread),
+    rounding: scaled(level.rounding),
+    ...(told.compression
+      ? { compression: told.compression.map((value, i) => value * stretch[Math.floor(i / 3)] * stretch[i % 3]) }
+      : {}),
+    cells: {
+      ...level.cells,
+      values: level.cells.values.map((cells, c) =>
+        cells.map((light) => correct(light, c)),
+      ) as unknown as PatchStatistics['cells']['values'],
+    },
+  };
+}
+
+function settledField(
+  field: FieldStatistics,
+  steps: MeanSteps | null,
+  slope: SlopeOfCode,
+  correct: Correct | null,
+): FieldStatistics {
+  const settled = { ...field };
+  if (steps) {
+    const compression = SQUARES.map((square) => [
+      square,
+      compressionOf(steps, field.spread[square], field.codes[square], slope),
+    ]);
+    settled.compression = Object.fromEntries(compression) as FieldStatistics['compression'];
+  }
+  if (!correct) return settled;
+  settled.cells = field.cells.map((cells, c) =>
+    cells.map((light) => correct(light, c)),
+  ) as unknown as FieldStatistics['cells'];
+  const squares = SQUARES.map((square) => [square, field.squares[square].map((light, c) => correct(light, c))]);
+  const rounding = SQUARES.map((square) => {
+    const stretch = stretchOf(correct, field.squares[square]);
+    return [square, field.rounding[square].map((value, c) => value * stretch[c])];
+  });
+  settled.squares = Object.fromEntries(squares) as FieldStatistics['squares'];
+  settled.rounding = Object.fromEntries(rounding) as FieldStatistics['rounding'];
+  return settled;
+}
