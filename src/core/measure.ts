@@ -111,6 +111,7 @@ function prepare(observed: Observed, session: Session): { seen: Seen; faults: Fo
       edges,
       scenes,
       turns: observed.turns,
+      response: observed.recovered,
     },
     faults: [...observed.faults, ...everywhere.flatMap((place) => place.faults), ...edgeFaults],
   };
@@ -207,14 +208,17 @@ interface OnOrdinaryScenes {
 }
 
 /** What ordinary scenes tell of a filter beside its strength. */
-function ordinaryScenesOf(filter: Filter, { scenes, space }: Pick<Seen, 'scenes' | 'space'>): OnOrdinaryScenes {
+function ordinaryScenesOf(
+  filter: Filter,
+  { scenes, space, response }: Pick<Seen, 'scenes' | 'space' | 'response'>,
+): OnOrdinaryScenes {
   const found: OnOrdinaryScenes = { ordinary: [], shadings: [], sharpness: [], faults: [] };
   for (const one of scenes) {
     const description = describeScene(one, filter, space);
     if (description) found.ordinary.push(description);
     const solved = one.filters.get(filter.id);
     if (!solved) continue;
-    const fall = polarizes(filter) ? null : estimateFrameShading(one.scene, solved, space);
+    const fall = polarizes(filter) ? null : estimateFrameShading(one.scene, solved, space, response);
     const kept = estimateFrameSharpness(one.scene, filter);
     if (fall) found.shadings.push(fall.shading);
     if (kept.sharpness) found.sharpness.push(kept.sharpness);

@@ -5,7 +5,7 @@
 import { observeOrdinaryScenes } from './laying/ordinaryScenes';
 import type { OrdinaryScene } from './laying/ordinaryTypes';
 import { recoverFromBracket } from './light/bracket';
-import { learnResponse, type LearnedResponse } from './light/camera/learn';
+import { learnedWith, learnResponse, type LearnedResponse } from './light/camera/learn';
 import { settledShots } from './light/camera/settle';
 import { isOnlyTold } from './light/camera/trust';
 import { tableCache } from './light/decoding';
@@ -51,16 +51,21 @@ export async function observeSession(
   const { shots, faults: shotFaults } = await shotsOf(plan.takes, source);
   const bracket = session.rig.response.kind === 'bracket' ? await recoverFromBracket(session, source, options) : null;
   const recovered = bracket?.response ?? null;
-  const tables = tableCache(session, await readCurves(session, source), recovered);
+  const curves = await readCurves(session, source);
+  const tables = tableCache(session, curves, recovered);
   const views = viewRegistry(session, source, plan.patchesOf);
   const { read, faults: unread } = await readShots(shots, plan, { session, source, tables, views }, options);
-  const learned = recovered ? null : learnResponse(read, session, tables);
-  const settled = settledShots(read, session, tables, learned);
+  const fromRead = recovered ? null : learnResponse(read, session, tables);
+  const settled = settledShots(read, session, tables, fromRead);
   const { patches, faults: unseen } = observePatches(settled, plan, session);
   // What is read from here on is decoded by the curve that was learned.
-  const better = learned ? tableCache(session, new Map(), learned.response) : tables;
+  const better = fromRead ? tableCache(session, curves, fromRead.response, fromRead.holdsFor) : tables;
   const ordinary = await observeOrdinaryScenes(session, source, better, options);
   const turns = await observeTurns(session, source, better, options);
+  const elsewhere = [...ordinary.scenes.flatMap(({ pictures }) => pictures), ...turns.moments].flatMap(
+    ({ take, told }) => (told ? [{ take, encoding: told }] : []),
+  );
+  const learned = recovered ? null : learnedWith(fromRead, elsewhere, tables);
   const faults: FoundFault[] = [
     ...shotFaults,
     ...[...(bracket?.faults ?? []), ...(learned?.faults ?? [])].map((fault) => ({ filter: null, fault })),

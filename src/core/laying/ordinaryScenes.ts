@@ -251,7 +251,7 @@ function sceneOf(
       timeMs: times[i],
       exposureLog2: typeof exposure === 'number' ? exposure : NaN,
       markDoubt: markDoubt(shot, rules),
-      drawn: isOnlyTold(facts, session.rig.response),
+      told: isOnlyTold(facts, session.rig.response) ? facts.encoding : null,
       whiteBalance: { said: take.whiteBalance ?? null, own: facts.whiteBalance },
       ...relation.stats[file],
       ...(relation.falls[file] ? { fall: relation.falls[file] } : {}),

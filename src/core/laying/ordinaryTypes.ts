@@ -1,5 +1,6 @@
 /** What is found of an ordinary scene: its pictures, the pairs of them, and what is tried on the way. */
 import type { Fall } from '../measures/sharpness/fall';
+import type { FileEncoding } from '../light/response';
 import type { RatioMap } from './ratioMap';
 import type { SceneView } from './sceneView';
 import type { Homography } from '../formulas/geometry/homography';
@@ -21,8 +22,8 @@ export interface OrdinaryPicture {
   /** Half of what its shutter's two meanings lie apart, stops. */
   markDoubt: number;
   whiteBalance: { said: string | number | null; own: string | null };
-  /** Whether a camera drew it by a curve of its own: it sharpens, and takes noise away. */
-  drawn: boolean;
+  /** The encoding that its file only tells: a camera drew it, sharpened it and took noise away. `null` where it is believed. */
+  told: FileEncoding | null;
   /** Mean code value per channel, a share of full scale. */
   meanCode: [number, number, number];
   /** Fall of its MTF against bare's, where it could be told. */

@@ -41,12 +41,14 @@ export interface TableCache {
 
 /**
  * @param curves text of curve files by path
- * @param recovered the response recovered from the session's bracket, where it asks for one
+ * @param recovered the response recovered from the session's bracket, where it asks for one, or learned of its pictures
+ * @param holdsFor which files' codes it stands for; raw files never, all others when left out
  */
 export function tableCache(
   session: Session,
   curves: ReadonlyMap<string, string>,
   recovered: ResolvedResponse | null,
+  holdsFor: (encoding: FileEncoding) => boolean = () => true,
 ): TableCache {
   const resolved = new Map<string, ResolvedResponse>();
   const made = new Map<string, Decoding>();
@@ -55,7 +57,7 @@ export function tableCache(
   const { response: asked } = session.rig;
   const responseOf = (encoding: FileEncoding): ResolvedResponse => {
     const raw = isRawTransfer(encoding.transfer);
-    if (recovered && !raw) return recovered;
+    if (recovered && !raw && holdsFor(encoding)) return recovered;
     // A raw file is linear whatever is asked. A bracket that told nothing leaves what the files say.
     const wanted = raw || asked.kind === 'bracket' ? ({ kind: 'file' } as const) : asked;
     const key = wanted.kind === 'file' ? JSON.stringify(encoding.transfer) : 'session';

@@ -49,9 +49,24 @@ export interface ResolvedResponse {
   residualStops?: number;
   /** Of a recovered response: covariance of the channels' errors in these sums of log2 light, in stops². */
   covariance?: (sums: readonly [LogSum, LogSum, LogSum]) => Covariance;
+  /** Of a learned response: the same of light itself, log2 of what it makes of codes. */
+  covarianceOfLight?: (sums: readonly [LogSum, LogSum, LogSum]) => Covariance;
   /** Of a recovered response: the codes that the bracket reached. */
   range?: [number, number];
 }
+
+/** Standard uncertainty, in stops, that a learned response leaves in a sum of log2 of green light; 0 of any other. */
+export function responseUOfLight(
+  response: Pick<ResolvedResponse, 'covarianceOfLight'> | null,
+  terms: readonly (readonly [light: number, factor: number])[],
+): number {
+  if (!response?.covarianceOfLight) return 0;
+  const sum = terms.map(([light, factor]) => [Math.log2(Math.max(light, DARKEST_LIGHT)), factor] as const);
+  return Math.sqrt(Math.max(0, response.covarianceOfLight([sum, sum, sum])[4]));
+}
+
+/** Light of nothing, so that it has a logarithm. */
+const DARKEST_LIGHT = 1e-7;
 
 /** A response to look at a picture with, where neither a curve's file nor a bracket is at hand: what the file says. */
 export function responseAtHand(response: Response, file?: FileEncoding): Response {

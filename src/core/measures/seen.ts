@@ -1,5 +1,6 @@
 /** What the measures of a filter look at: everything that was seen of a session, prepared once for all filters. */
 import type { ColorSpace } from '../formulas/color/spaces';
+import type { ResolvedResponse } from '../light/response';
 import type { ObservedPatch } from '../reading/observations';
 import type { Session } from '../session/schema';
 import type { TurnMoment } from './polarizer/turns';
@@ -17,4 +18,6 @@ export interface Seen {
   edges: readonly EdgePlace[];
   scenes: readonly SolvedScene[];
   turns: readonly TurnMoment[];
+  /** Recovered or learned; `null` where codes are believed. */
+  response: ResolvedResponse | null;
 }

@@ -15,6 +15,13 @@ export function curveUnchecked(takes: readonly string[], told: string): Fault {
   return fault('curve-unknown', 'warning', takes, words);
 }
 
+/** Files of one session tell different curves. */
+export function curvesDiffer(takes: readonly string[]): Fault {
+  const words =
+    'These files tell another curve than the others of the session: a profile or a picture style was changed in between. How far the two lie apart can’t be told from what a filter does, so strengths are withheld.';
+  return fault('curve-unknown', 'warning', takes, words);
+}
+
 /** No curve could be found that fits the pictures. */
 export function curveUnsettled(takes: readonly string[]): Fault {
   const words =

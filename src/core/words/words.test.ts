@@ -1,6 +1,14 @@
 /** Sentences by example: what a reader is told, word for word, with code, severity and what to do. */
 import type { Fault } from '../session/readings';
-import { curveUnchecked, curveUnsettled, learnedInWords, picturesShift, toneAdapts, toneIsLocal } from './camera';
+import {
+  curvesDiffer,
+  curveUnchecked,
+  curveUnsettled,
+  learnedInWords,
+  picturesShift,
+  toneAdapts,
+  toneIsLocal,
+} from './camera';
 import { FAULT_REMEDIES } from './faults';
 import { evenWallMissing, noGraduation } from './graduated';
 import { orderSuspect, stepsMerged } from './kit';
@@ -41,6 +49,7 @@ const FAULTS: [Fault, keyof typeof FAULT_REMEDIES, Fault['severity'], string][] 
   [bracketUnusable(['a']), 'response-unknown', 'warning', 'too few or too much clipped to recover'],
   [bracketMisfit(['a'], 0.031), 'response-misfit', 'warning', 'lie 0.03 stop off the curve'],
   [curveUnchecked(['a'], 'sRGB'), 'curve-unknown', 'warning', 'The files tell a standard curve (sRGB), but cameras bend it'],
+  [curvesDiffer(['a']), 'curve-unknown', 'warning', 'These files tell another curve than the others of the session'],
   [curveUnsettled(['a']), 'curve-unknown', 'warning', 'No single curve fits these pictures'],
   [toneAdapts(['a'], -0.052), 'tone-automatic', 'warning', '0.05 stop a stop for each stop that a picture is darker'],
   [picturesShift(['a'], 0.08), 'tone-automatic', 'warning', 'up to 0.08 stop brighter or darker than their exposures say'],

@@ -1,6 +1,5 @@
 /** What a lossy file's rounding leaves uncertain in the mean of an even place. */
 import { propagate, zeroCovariance, type Covariance } from '../../formulas/statistics/covariance';
-import type { PictureFacts } from '../../reading/facts';
 
 /** What one code more of luma, blue and red difference does to R, G, B (ITU-T T.871). */
 const OF_LUMA = [1, 1, 1] as const;
@@ -41,7 +40,7 @@ export function compressionOfCodes({ luma, blue, red }: MeanSteps, spread: Array
 const CLIP_STEPS: MeanSteps = { luma: 1, blue: 1.5, red: 1.5 };
 
 /** What a file keeps of means; `null` where it keeps exact codes. */
-export function stepsOf({ compression, clip }: Pick<PictureFacts, 'compression' | 'clip'>): MeanSteps | null {
+export function stepsOf({ compression, clip }: { compression?: MeanSteps; clip?: { bits: number } }): MeanSteps | null {
   if (compression) return compression;
   if (!clip) return null;
   const finer = 2 ** (clip.bits - 8);

@@ -34,6 +34,8 @@ export interface Correction {
   correct(light: number, channel: number, pull?: number): number;
   /** Covariance of the channels' errors in these sums of log2 light, from codes by way of the declared curve, stops². */
   covariance(sums: readonly [LogSum, LogSum, LogSum]): Covariance;
+  /** The same from log2 of light that was set right already. */
+  covarianceOfLight(sums: readonly [LogSum, LogSum, LogSum]): Covariance;
   /** How much a take's slope departs, by its median light (stops from full scale). */
   pullOf(take: string, median: number): number;
 }
@@ -55,21 +57,9 @@ export function correctionOf(
     return table[first] + (at - first) * (table[first + 1] - table[first]);
   };
   const n = 4 * KNOTS;
-  const { automatic, suspected, local, localSeen, adapts, slopes, sigma, knots } = estimate;
-  const known = estimate.converged && estimate.knownStops >= TELLING_STOPS;
+  const { automatic, adapts, slopes, knots } = estimate;
   const own = slopes > OWN_SLOPES;
-  // A stop of difference between two lights, however it came about: the slope that isn't known, and what adapts.
-  const aStop = Math.hypot(
-    known ? 0 : UNKNOWN_SLOPE * sigma,
-    adapts ? AUTOMATIC_SHARE * Math.abs(automatic.value) : 0,
-    LOCAL_ACROSS * Math.abs(localSeen?.value ?? 0),
-    slopes,
-  );
-  // Between places of one picture what adapts by place or by picture doesn't cancel.
-  const aStopWithin = Math.hypot(
-    AUTOMATIC_WITHIN * suspected,
-    LOCAL_WITHIN * Math.hypot(Math.max(Math.abs(local.value), Math.abs(localSeen?.value ?? 0)), local.u),
-  );
+  const { aStop, aStopWithin } = doubtOfAStop(estimate);
   return {
     correct: (light, channel, pull = 0) => (light > 0 ? 2 ** lightOf(Math.log2(light), channel, pull) : light),
     pullOf: (take, median) =>
@@ -77,44 +67,81 @@ export function correctionOf(
         1e5 *
           ((adapts ? automatic.value * (median - estimate.middle) : 0) + (own ? (estimate.slopeOf.get(take) ?? 0) : 0)),
       ) / 1e5,
-    covariance(sums) {
-      const rows = sums.map((sum, channel) => {
-        const row = new Float64Array(n);
-        let [difference, terms, depth, weight] = [0, 0, 0, 0];
-        for (const [code, factor] of sum) {
-          const lambda = lightOf(declared(code, channel), channel);
-          difference += factor * lambda;
-          terms += factor * factor;
-          depth += Math.abs(factor) * lambda;
-          weight += Math.abs(factor);
-          const { first, values } = basisAt(lambda);
-          const slope = 1 + etaAt(knots, lambda).slope + etaAt(knots, lambda, (channel + 1) * KNOTS).slope;
-          const change = factor / Math.max(LEAST_SLOPE, slope);
-          for (let k = 0; k < 4; k++) {
-            const knot = first + k;
-            row[knot] -= change * values[k];
-            row[(channel + 1) * KNOTS + knot] -= change * values[k];
-          }
+    covariance: (sums) =>
+      covarianceOfLight(
+        sums.map((sum, channel) =>
+          sum.map(([code, factor]) => [lightOf(declared(code, channel), channel), factor] as const),
+        ) as unknown as typeof sums,
+      ),
+    covarianceOfLight,
+  };
+
+  function covarianceOfLight(sums: readonly [LogSum, LogSum, LogSum]): Covariance {
+    const rows = sums.map((sum, channel) => {
+      const row = new Float64Array(n);
+      let [difference, terms, depth, weight] = [0, 0, 0, 0];
+      for (const [lambda, factor] of sum) {
+        difference += factor * lambda;
+        terms += factor * factor;
+        depth += Math.abs(factor) * lambda;
+        weight += Math.abs(factor);
+        const { first, values } = basisAt(lambda);
+        const slope = 1 + etaAt(knots, lambda).slope + etaAt(knots, lambda, (channel + 1) * KNOTS).slope;
+        const change = factor / Math.max(LEAST_SLOPE, slope);
+        for (let k = 0; k < 4; k++) {
+          const knot = first + k;
+          row[knot] -= change * values[k];
+          row[(channel + 1) * KNOTS + knot] -= change * values[k];
         }
-        // Four lights are two places in two pictures; two are one place.
-        const within = sum.length > 2 ? aStopWithin : 0;
-        // A darker picture is drawn by another slope, which acts on all of its depth.
-        const deep = adapts && weight > 0 ? (automatic.u * difference * depth) / weight : 0;
-        const pulled = own ? (OWN_SLOPES_SHARE * slopes * depth) / Math.max(weight, 1e-9) : 0;
-        return { row, terms, difference, error: Math.hypot(aStop, within) * difference, deep, pulled };
-      });
-      const result = zeroCovariance();
-      const products = rows.map(({ row }) => times(estimate.covariance, row, n));
-      for (let a = 0; a < 3; a++)
-        for (let b = 0; b < 3; b++) {
-          let value = rows[a].error * rows[b].error + rows[a].deep * rows[b].deep + rows[a].pulled * rows[b].pulled;
-          if (a === b) value += (CHANNEL_SLOPE * rows[a].difference) ** 2;
-          value += Math.sqrt(rows[a].terms * rows[b].terms) * (UNSAID.common ** 2 + (a === b ? UNSAID.own ** 2 : 0));
-          for (let k = 0; k < n; k++) value += rows[a].row[k] * products[b][k];
-          result[3 * a + b] = value;
-        }
-      return result;
-    },
+      }
+      // Four lights are two places in two pictures; two are one place.
+      const within = sum.length > 2 ? aStopWithin : 0;
+      // A darker picture is drawn by another slope, which acts on all of its depth.
+      const deep = adapts && weight > 0 ? (automatic.u * difference * depth) / weight : 0;
+      const pulled = own ? (OWN_SLOPES_SHARE * slopes * depth) / Math.max(weight, 1e-9) : 0;
+      return { row, terms, difference, error: Math.hypot(aStop, within) * difference, deep, pulled };
+    });
+    const result = zeroCovariance();
+    const products = rows.map(({ row }) => times(estimate.covariance, row, n));
+    for (let a = 0; a < 3; a++)
+      for (let b = 0; b < 3; b++) {
+        let value = rows[a].error * rows[b].error + rows[a].deep * rows[b].deep + rows[a].pulled * rows[b].pulled;
+        if (a === b) value += (CHANNEL_SLOPE * rows[a].difference) ** 2;
+        value += Math.sqrt(rows[a].terms * rows[b].terms) * (UNSAID.common ** 2 + (a === b ? UNSAID.own ** 2 : 0));
+        for (let k = 0; k < n; k++) value += rows[a].row[k] * products[b][k];
+        result[3 * a + b] = value;
+      }
+    return result;
+  }
+}
+
+/** What is uncertain of a stop of difference between two lights beside the curve's own covariance, stops. */
+function doubtOfAStop({
+  automatic,
+  suspected,
+  local,
+  localSeen,
+  adapts,
+  slopes,
+  sigma,
+  converged,
+  knownStops,
+}: ResponseEstimate): { aStop: number; aStopWithin: number } {
+  const known = converged && knownStops >= TELLING_STOPS;
+  const seen = Math.abs(localSeen?.value ?? 0);
+  return {
+    // However it came about: the slope that isn't known, and what adapts.
+    aStop: Math.hypot(
+      known ? 0 : UNKNOWN_SLOPE * sigma,
+      adapts ? AUTOMATIC_SHARE * Math.abs(automatic.value) : 0,
+      LOCAL_ACROSS * seen,
+      slopes,
+    ),
+    // Between places of one picture what adapts by place or by picture doesn't cancel.
+    aStopWithin: Math.hypot(
+      AUTOMATIC_WITHIN * suspected,
+      LOCAL_WITHIN * Math.hypot(Math.max(Math.abs(local.value), seen), local.u),
+    ),
   };
 }
 

@@ -5,9 +5,10 @@ import { patchesOfScene } from '../../session/parse';
 import type { Fault } from '../../session/readings';
 import type { Filter, Session } from '../../session/schema';
 import type { TableCache } from '../decoding';
-import type { ResolvedResponse } from '../response';
+import type { FileEncoding, ResolvedResponse } from '../response';
 import { stepsOf } from './compression';
 import {
+  curvesDiffer,
   curveUnchecked,
   curveUnsettled,
   learnedInWords,
@@ -18,7 +19,7 @@ import {
 import { PLACES_ID } from './placesWindow';
 import { correctionOf, type Correction } from './corrected';
 import { estimateResponse } from './estimate';
-import { NO_EVIDENCE, TELLING_STOPS, type ResponseEstimate } from './model';
+import { NO_EVIDENCE, TELLING_STOPS, type Evidence, type ResponseEstimate } from './model';
 import { gatherEvidence, type GridShot, type SpeakingScene } from './evidence';
 import { isOnlyTold, STANDARD_CURVE_SIGMA } from './trust';
 
@@ -28,6 +29,8 @@ export interface LearnedResponse {
   correction: Correction;
   /** As measures use it: codes to light, set right, with its covariance. */
   response: ResolvedResponse;
+  /** Whether it stands for files of this encoding. */
+  holdsFor: (encoding: FileEncoding) => boolean;
   faults: Fault[];
 }
 
@@ -38,40 +41,82 @@ const EVEN_SCENES = ['chart', 'flat'];
 /** A view that moved less than this share of the width still shows the same squares. */
 const SAME_SQUARES = 1 / 300;
 
+/** A picture whose curve is only told, outside of what the curve is learned from. */
+export interface ToldElsewhere {
+  take: string;
+  encoding: FileEncoding;
+}
+
 /** Learns the response from all pictures that were read; `null` where their files are believed. */
 export function learnResponse(read: readonly ReadShot[], session: Session, tables: TableCache): LearnedResponse | null {
   const told = read.filter(({ facts }) => isOnlyTold(facts, session.rig.response));
   if (told.length === 0) return null;
-  const shots = gridShots(told, session, tables);
   const evidence = gatherEvidence(
-    shots,
+    gridShots(told, session, tables),
     session.scenes.flatMap((scene) => speaking(scene, session) ?? []),
   );
+  const pictures = told.map(({ take, facts }) => ({ take: take.id, encoding: facts.encoding }));
+  return curveOf(evidence, pictures, tables);
+}
+
+/**
+ * What was learned, with what ordinary scenes and turns tell of their files: where nothing else was shot the curve is as unknown as
+ * before any picture, and files that tell another curve than the learned one leave it open between them.
+ */
+export function learnedWith(
+  learned: LearnedResponse | null,
+  elsewhere: readonly ToldElsewhere[],
+  tables: TableCache,
+): LearnedResponse | null {
+  if (elsewhere.length === 0) return learned;
+  if (!learned) return curveOf(null, elsewhere, tables);
+  return elsewhere.every(({ encoding }) => learned.holdsFor(encoding)) ? learned : leftOpen(learned, elsewhere);
+}
+
+function curveOf(evidence: Evidence | null, told: readonly ToldElsewhere[], tables: TableCache): LearnedResponse {
+  const [{ encoding }] = told;
+  const declared = tables.responseOf(encoding);
   const estimate =
     estimateResponse(evidence ?? NO_EVIDENCE, STANDARD_CURVE_SIGMA) ??
     estimateResponse(NO_EVIDENCE, STANDARD_CURVE_SIGMA)!;
-  const [{ facts }] = told;
-  const declared = tables.responseOf(facts.encoding);
   const correction = correctionOf(estimate, (code, channel) =>
     Math.log2(Math.max(declared.decode[channel](code), 1e-7)),
   );
   const decode = [0, 1, 2].map(
     (channel) => (code: number) => correction.correct(declared.decode[channel](code), channel),
   ) as unknown as ResolvedResponse['decode'];
-  return {
+  const knownStops = isChecked(estimate) ? estimate.knownStops : 0;
+  const transfer = JSON.stringify(encoding.transfer);
+  const learned: LearnedResponse = {
     estimate,
     correction,
     response: {
       ...declared,
       decode,
       covariance: correction.covariance,
-      description: learnedInWords(
-        declared.description,
-        evidence?.pictures.length ?? 0,
-        isChecked(estimate) ? estimate.knownStops : 0,
-      ),
+      covarianceOfLight: correction.covarianceOfLight,
+      description: learnedInWords(declared.description, evidence?.pictures.length ?? 0, knownStops),
     },
-    faults: faultsOf(estimate, [...new Set(told.map((shot) => shot.take.id))], declared.description),
+    holdsFor: (other) => JSON.stringify(other.transfer) === transfer,
+    faults: faultsOf(estimate, [...new Set(told.map(({ take }) => take))], declared.description),
+  };
+  return told.every((one) => learned.holdsFor(one.encoding)) ? learned : leftOpen(learned, told);
+}
+
+/** One estimate can't stand for two curves: how far they lie apart no picture tells. */
+const BETWEEN_CURVES_U = 1;
+
+function leftOpen(learned: LearnedResponse, told: readonly ToldElsewhere[]): LearnedResponse {
+  const open =
+    (covariance: Correction['covariance']): Correction['covariance'] =>
+    (sums) =>
+      covariance(sums).map((value, i) => value + (i % 4 === 0 ? 2 : 1) * BETWEEN_CURVES_U ** 2);
+  const { covariance, covarianceOfLight } = learned.correction;
+  const takes = [...new Set(told.filter(({ encoding }) => !learned.holdsFor(encoding)).map(({ take }) => take))];
+  return {
+    ...learned,
+    response: { ...learned.response, covariance: open(covariance), covarianceOfLight: open(covarianceOfLight) },
+    faults: [curvesDiffer(takes)],
   };
 }
 

@@ -33,7 +33,10 @@ export function settledShots(
   );
   return read.map((shot) => {
     const steps = stepsOf(shot.facts);
-    const correction = learned && isOnlyTold(shot.facts, session.rig.response) ? learned.correction : null;
+    const correction =
+      learned?.holdsFor(shot.facts.encoding) && isOnlyTold(shot.facts, session.rig.response)
+        ? learned.correction
+        : null;
     if (!steps && !correction) return shot;
     const { encoding, bitDepth } = shot.facts;
     const pull =

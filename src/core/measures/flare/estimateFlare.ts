@@ -1,14 +1,15 @@
 /** Veil and ghosts of a filter on the session's flare scenes. */
 import { luminanceRow } from '../../formulas/color/spaces';
 import { CLIPPED_SHARE } from '../../reading/byTake';
-import type { FlareReadings } from '../../session/readings';
+import { responseUOfLight } from '../../light/response';
+import type { FlareReadings, Reading } from '../../session/readings';
 import type { Seen } from '../seen';
 import { findGhosts, measureVeil, type BlackBesideNeutral } from './veil';
 
 /** Veil and ghosts from the first flare scene that shows the filter; `null` where none does. */
 export function estimateFlare(
   filter: string,
-  { patches, session, space }: Pick<Seen, 'patches' | 'session' | 'space'>,
+  { patches, session, space, response }: Pick<Seen, 'patches' | 'session' | 'space' | 'response'>,
 ): FlareReadings | null {
   const luminance = luminanceRow(space);
   for (const scene of session.scenes.filter((one) => one.kind === 'flare')) {
@@ -32,7 +33,7 @@ export function estimateFlare(
     const [values, bareValues] = [frontFields, backFields].map((list) => list.map((one) => one.value));
     return {
       scene: scene.id,
-      veilPercent: measureVeil(front, back),
+      veilPercent: withCurve(measureVeil(front, back), [...front, ...back], response),
       patches: { black: black.patch.id, neutral: neutral.patch.id },
       ...(frontFields.length > 0 && backFields.length > 0
         ? {
@@ -43,6 +44,18 @@ export function estimateFlare(
     };
   }
   return null;
+}
+
+/** A veil with what a learned response leaves of black over neutral, at the picture where that is most. */
+function withCurve(veil: Reading, pictures: readonly BlackBesideNeutral[], response: Seen['response']): Reading {
+  const errors = pictures.map(({ black, neutral }) => {
+    const stops = responseUOfLight(response, [
+      [black.value, 1],
+      [neutral.value, -1],
+    ]);
+    return (100 * black.value * Math.LN2 * stops) / neutral.value;
+  });
+  return { ...veil, u95: Math.hypot(veil.u95, 2 * Math.max(...errors)) };
 }
 
 function levelOf(

@@ -1,6 +1,7 @@
 /** A graduated filter on the session's even fields: where its line lies, how dense, how wide, how tilted. */
 import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
 import { combine, expand, reading, type Contribution } from '../../formulas/statistics/budget';
+import { responseUOfLight } from '../../light/response';
 import { solveLinear } from '../../formulas/statistics/leastSquares';
 import type { ObservedPatch } from '../../reading/observations';
 import type { Triple } from '../../reading/patchStatistics';
@@ -36,16 +37,16 @@ export interface GraduationFinding {
  */
 export function estimateGraduation(
   filter: string,
-  seen: Pick<Seen, 'places' | 'patches' | 'session' | 'space'>,
+  seen: Pick<Seen, 'places' | 'patches' | 'session' | 'space' | 'response'>,
   told: readonly Fault[],
 ): GraduationFinding {
-  const { places, patches, session, space } = seen;
+  const { places, patches, session } = seen;
   const kindOf = new Map(session.scenes.map((scene) => [scene.id, scene.kind]));
   const fields = patches.filter(({ patch }) => patch.role === 'field' && !NO_LINE.has(kindOf.get(patch.scene) ?? ''));
   const faults: Fault[] = [];
   for (const field of fields) {
     const place = places.find(({ patch }) => patch.id === field.patch.id);
-    const found = place ? graduationOn(field, place, filter, space) : null;
+    const found = place ? graduationOn(field, place, filter, seen) : null;
     if (!found) continue;
     if (!('withheld' in found)) return { ...found, faults };
     faults.push(found.withheld);
@@ -60,7 +61,7 @@ function graduationOn(
   field: ObservedPatch,
   place: PreparedPatch,
   filter: string,
-  space: ColorSpace,
+  { space, response }: Pick<Seen, 'space' | 'response'>,
 ): Omit<GraduationFinding, 'faults'> | { withheld: Fault } | null {
   const pair = place.series ? fieldPair(field, place, filter) : null;
   if (!pair || 'withheld' in pair) return pair;
@@ -88,9 +89,33 @@ function graduationOn(
   const shared = [...center.own, ...center.shared];
   const cast = denseCast(fit, channels, shared, space);
   return {
-    graduation: graduationReadings(scene, fit, expand(shared, middle.gradient), { map, stops }),
+    graduation: graduationReadings(
+      scene,
+      fit,
+      expand(shared, middle.gradient),
+      curveOf(fit, pair.filtered[0].field.squares.center[1], middle.stops, response),
+      { map, stops },
+    ),
     ...(cast ? { cast } : {}),
   };
+}
+
+/** What a learned response leaves of the halves against the frame's center, and of one against the other, stops. */
+interface CurveDoubt {
+  clear: number;
+  dense: number;
+  difference: number;
+}
+
+/** @param center light of the filtered picture at its center, where it takes `stops` */
+function curveOf(fit: GraduationFit, center: number, stops: number, response: Seen['response']): CurveDoubt {
+  const [clear, dense] = [fit.clear, fit.dense].map((half) => center * 2 ** (stops - half));
+  const between = (a: number, b: number) =>
+    responseUOfLight(response, [
+      [a, 1],
+      [b, -1],
+    ]);
+  return { clear: between(clear, center), dense: between(dense, center), difference: between(clear, dense) };
 }
 
 /** Edges of a field's cells in heights of the frame from its center. */
@@ -111,23 +136,31 @@ function graduationReadings(
   scene: string,
   fit: GraduationFit,
   level: { u: number; degreesOfFreedom: number },
+  curve: CurveDoubt,
   { map, stops }: { map: { columns: number; rows: number }; stops: Float64Array },
 ): GraduationReadings {
-  const own = (value: number, u: number) =>
-    reading(value, combine([{ source: 'shape of the line', u, degreesOfFreedom: Infinity }]));
-  const withLevel = (value: number, u: number) =>
+  const own = (value: number, u: number, responseU = 0) =>
+    reading(
+      value,
+      combine([
+        { source: 'shape of the line', u, degreesOfFreedom: Infinity },
+        { source: 'response', u: responseU, degreesOfFreedom: Infinity },
+      ]),
+    );
+  const withLevel = (value: number, u: number, responseU: number) =>
     reading(
       value,
       combine([
         { source: 'shape of the line', u, degreesOfFreedom: Infinity },
         { source: 'level', u: level.u, degreesOfFreedom: level.degreesOfFreedom },
+        { source: 'response', u: responseU, degreesOfFreedom: Infinity },
       ]),
     );
   return {
     scene,
-    clearStops: withLevel(fit.clear, fit.u.clear),
-    denseStops: withLevel(fit.dense, fit.u.dense),
-    difference: own(fit.dense - fit.clear, Math.hypot(fit.u.clear, fit.u.dense)),
+    clearStops: withLevel(fit.clear, fit.u.clear, curve.clear),
+    denseStops: withLevel(fit.dense, fit.u.dense, curve.dense),
+    difference: own(fit.dense - fit.clear, Math.hypot(fit.u.clear, fit.u.dense), curve.difference),
     ...(Number.isFinite(fit.midline) ? { midline: own(fit.midline, fit.u.midline) } : {}),
     transitionWidth: own(fit.transitionWidth, fit.u.transitionWidth),
     angleDegrees: own(fit.angleDegrees, fit.u.angleDegrees),

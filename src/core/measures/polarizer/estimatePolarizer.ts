@@ -13,7 +13,7 @@ import { sweepAt } from './sweep';
  */
 export function estimatePolarizer(
   filter: string,
-  seen: Pick<Seen, 'places' | 'turns' | 'session' | 'space'>,
+  seen: Pick<Seen, 'places' | 'turns' | 'session' | 'space' | 'response'>,
   density: DensityReadings | undefined,
 ): Found<PolarizerReadings | null> {
   const sweep = sweepAt(filter, seen);

@@ -3,6 +3,7 @@ import { luminanceRow } from '../../formulas/color/spaces';
 import { turned, wayBetween } from '../../formulas/geometry/angles';
 import { skyRose } from '../../formulas/optics/rayleigh';
 import { sunPosition } from '../../formulas/sun/sun';
+import { responseUOfLight } from '../../light/response';
 import { CLIPPED_SHARE } from '../../reading/byTake';
 import type { Fault, SkyTurn } from '../../session/readings';
 import type { Session } from '../../session/schema';
@@ -26,7 +27,7 @@ interface Level {
 /** The darkening by heading from the first scene that was turned about in with the filter and bare. */
 export function skyTurn(
   filter: string,
-  { turns, session, space }: Pick<Seen, 'turns' | 'session' | 'space'>,
+  { turns, session, space, response }: Pick<Seen, 'turns' | 'session' | 'space' | 'response'>,
 ): Found<SkyTurn | null> {
   const luminance = luminanceRow(space);
   const faults: Fault[] = [];
@@ -46,7 +47,7 @@ export function skyTurn(
       .map(levelOf)
       .flatMap((level) => {
         const base = bareAt(bare, level.heading);
-        return base ? [darkening(level, base, luminance)] : [];
+        return base ? [darkening(level, base, luminance, response)] : [];
       })
       .sort((a, b) => a.heading - b.heading);
     if (points.length >= 3) return { figures: turnReadings(scene.id, points, session), faults };
@@ -86,14 +87,20 @@ function bareAt(bare: readonly Level[], heading: number): Level | null {
 }
 
 /** Luminous stops of the sky less those of the reference (formats.md, "skyDarkening"); exposure and light cancel. */
-function darkening(filtered: Level, bare: Level, luminance: readonly number[]) {
+function darkening(filtered: Level, bare: Level, luminance: readonly number[], response: Seen['response']) {
   const ratio = (part: 'sky' | 'reference') =>
     luminance.reduce((sum, weight, c) => sum + (weight * filtered[part][c]) / bare[part][c], 0);
+  const curve = responseUOfLight(response, [
+    [filtered.sky[1], 1],
+    [filtered.reference[1], -1],
+    [bare.sky[1], -1],
+    [bare.reference[1], 1],
+  ]);
   return {
     heading: turned(filtered.heading),
     stops: {
       value: Math.log2(ratio('reference') / ratio('sky')),
-      u95: (2 * Math.hypot(filtered.u, bare.u)) / Math.LN2,
+      u95: 2 * Math.hypot(Math.hypot(filtered.u, bare.u) / Math.LN2, curve),
     },
   };
 }

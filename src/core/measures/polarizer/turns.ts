@@ -2,7 +2,9 @@
  * Takes on a camera that turns about (a full pan): a row of frames or stills, each at a heading of its own, of which only the sky and
  * its reference are read. The view changes from one to the next, so nothing is laid on anything.
  */
+import { isOnlyTold } from '../../light/camera/trust';
 import type { TableCache } from '../../light/decoding';
+import type { FileEncoding } from '../../light/response';
 import type { Reduced } from '../../reading/asked';
 import { forEachConcurrently, PICTURES_AT_A_TIME } from '../../reading/concurrently';
 import { UnreadablePicture, type PictureFacts } from '../../reading/facts';
@@ -27,6 +29,8 @@ export interface TurnMoment {
   heading: number;
   sky: PatchStatistics;
   reference: PatchStatistics;
+  /** The encoding that its file only tells; `null` where it is believed. */
+  told: FileEncoding | null;
 }
 
 /** Reads all turns of a session. */
@@ -58,7 +62,15 @@ export async function observeTurns(
         );
         const heading = headingOf(take, facts, i, own.length);
         if (sky && reference)
-          moments.push({ scene: take.scene, take: take.id, filter: take.filter, heading, sky, reference });
+          moments.push({
+            scene: take.scene,
+            take: take.id,
+            filter: take.filter,
+            heading,
+            sky,
+            reference,
+            told: isOnlyTold(facts, session.rig.response) ? facts.encoding : null,
+          });
       } catch (error) {
         if (!(error instanceof UnreadablePicture)) throw error;
         faults.push({ filter: take.filter, fault: unreadableFile(take.id, file, error.reason) });

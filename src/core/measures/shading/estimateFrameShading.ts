@@ -1,6 +1,7 @@
 /** A filter's fall of light over the frame, from registered ordinary scenes (formats.md, shading on a `frame` patch). */
 import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
 import { CORNERS, type Corner } from './field';
+import { responseUOfLight, type ResolvedResponse } from '../../light/response';
 import type { OrdinaryScene } from '../../laying/ordinaryTypes';
 import { median } from '../../formulas/statistics/averages';
 import { ALIKE } from '../strength/solveChannel';
@@ -20,6 +21,7 @@ export function estimateFrameShading(
   scene: OrdinaryScene,
   { channels, pairs }: SolvedFilter,
   space: ColorSpace,
+  response: ResolvedResponse | null,
 ): { shading: ShadingReadings; faults: Fault[] } {
   const weights = luminanceRow(space);
   const aspect = scene.height / scene.width;
@@ -39,7 +41,9 @@ export function estimateFrameShading(
   const alike = scene.pictures.some(({ seconds }) => seconds !== null) ? 2 * ALIKE : ALIKE;
   const side = Math.floor(0.05 * scene.width) / scene.width;
   const corners: Partial<Record<Corner, Reading>> = {};
+  const middles = middleLights(scene, pairs, response);
   let withheld = 0;
+  let mostly: string | undefined;
   let budget: ReturnType<typeof combine>['lines'] = [];
   let darkest: Reading | null = null;
   for (const corner of CORNERS) {
@@ -49,15 +53,19 @@ export function estimateFrameShading(
     ];
     const terms = termsAt(x / diagonal, y / diagonal);
     const variance = Math.max(...channels.map((one) => quadratic(one.shadeCovariance, terms)));
+    const value = meanOver(shadeAt, x, y, side) - meanOver(shadeAt, 0, 0, side);
+    const lens = fallOf(channels[1].lens, x / diagonal, y / diagonal);
     const uncertainty = combine([
       { source: 'fit to the scene', u: Math.sqrt(alike * variance), degreesOfFreedom: Infinity },
       { source: 'model of the fall', u: MODEL_U, degreesOfFreedom: Infinity },
+      { source: 'response', u: cornerOnCurve(middles, lens, value, response), degreesOfFreedom: Infinity },
     ]);
     if (uncertainty.u95 > WIDEST_CORNER_U95) {
       withheld++;
+      mostly ??= uncertainty.lines[0]?.source;
       continue;
     }
-    const found = reading(meanOver(shadeAt, x, y, side) - meanOver(shadeAt, 0, 0, side), uncertainty);
+    const found = reading(value, uncertainty);
     corners[corner] = found;
     if (!darkest || found.value < darkest.value) {
       darkest = found;
@@ -74,7 +82,6 @@ export function estimateFrameShading(
       return Math.round(1e4 * of(x, y)) / 1e4;
     }),
   });
-  const [v1, v2, v3] = channels[1].lens.terms;
   const shading = {
     scene: scene.patch.scene,
     ordinary: true,
@@ -83,12 +90,43 @@ export function estimateFrameShading(
     profile: profileOf(shadeAt, aspect),
     budget,
     map: grid(shadeAt),
-    lens: grid((x, y) => {
-      const r2 = (x * x + y * y) / diagonal ** 2;
-      return v1 * r2 + v2 * r2 ** 2 + v3 * r2 ** 3;
-    }),
+    lens: grid((x, y) => fallOf(channels[1].lens, x / diagonal, y / diagonal)),
   };
-  return { shading, faults: withheld > 0 ? [cornersWithheld(scene.patch.scene, withheld)] : [] };
+  return { shading, faults: withheld > 0 ? [cornersWithheld(scene.patch.scene, withheld, mostly)] : [] };
+}
+
+/** The lens's own fall at a place in half diagonals, stops. */
+function fallOf({ terms }: SolvedFilter['channels'][number]['lens'], x: number, y: number): number {
+  const r2 = x * x + y * y;
+  return terms[0] * r2 + terms[1] * r2 ** 2 + terms[2] * r2 ** 3;
+}
+
+/** Green light of filtered and of bare pictures in the middle of the code, where a response was learned. */
+function middleLights(
+  { pictures, pairs }: OrdinaryScene,
+  own: readonly number[],
+  response: ResolvedResponse | null,
+): readonly [filtered: number, bare: number] {
+  const light = (of: 'first' | 'second') => {
+    const code = median(own.map((pair) => pictures[pairs[pair][of]].meanCode[1]));
+    return response ? response.decode[1](code) : 0;
+  };
+  return [light('first'), light('second')];
+}
+
+/** What a learned response leaves of a corner against the middle, filtered against bare, stops. */
+function cornerOnCurve(
+  [filtered, bare]: readonly [number, number],
+  lens: number,
+  corner: number,
+  response: ResolvedResponse | null,
+): number {
+  return responseUOfLight(response, [
+    [filtered * 2 ** (lens + corner), 1],
+    [filtered, -1],
+    [bare * 2 ** lens, -1],
+    [bare, 1],
+  ]);
 }
 
 /** Medians around the center over rings a twentieth of the half diagonal wide, as far as they lie in the frame. */

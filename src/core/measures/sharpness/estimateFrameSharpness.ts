@@ -74,7 +74,7 @@ export function estimateFrameSharpness(
 /** What the camera's own drawing leaves open: more of it where filtered pictures are darker than bare ones. */
 function processingOf({ pictures }: OrdinaryScene, filter: string, retained: number): number {
   const own = pictures.filter((one) => one.filter === filter);
-  if (!own.some(({ drawn }) => drawn)) return 0;
+  if (own.every(({ told }) => told === null)) return 0;
   const code = (list: OrdinaryScene['pictures']) => median(list.map((one) => Math.max(one.meanCode[1], 1e-3)));
   return processingU(retained, Math.log2(code(pictures.filter((one) => one.filter === null)) / code(own)));
 }
