@@ -11,8 +11,8 @@ import type { Readings } from '@/core/session/readings';
 import { drawProfile, type CameraClass } from '@/simulator/camera/profile';
 import { shootSession } from '@/simulator/camera/shoot';
 import { compareWithTruth, type Comparison } from '@/simulator/expected/compare';
-import { randomPlan } from '@/simulator/randomBench';
-import type { BenchPlan } from '@/simulator/truth';
+import { randomPlan, type BenchKind } from '@/simulator/randomBench';
+import type { BenchPlan, TrueFilter } from '@/simulator/truth';
 import { folderSource } from './folder';
 
 interface Shot {
@@ -20,27 +20,37 @@ interface Shot {
   rows: Comparison[];
 }
 
+type Change = (session: { takes: { id: string; exposure?: object }[]; rig: Record<string, unknown> }) => void;
+
 /** A session of a gray card alone, small, shot and measured. */
-async function shoot(
+function shoot(
   seed: string,
   kind: CameraClass,
   protocol: BenchPlan['protocol'],
-  stops: readonly number[],
-  change: (session: { takes: { id: string; exposure?: object }[]; rig: Record<string, unknown> }) => void = () =>
-    undefined,
+  darker: readonly number[],
+  change?: Change,
 ): Promise<Shot> {
-  const drawn = randomPlan(seed, { protocol, bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 1 });
-  const plan = { ...drawn, width: 400, height: 270, filters: drawn.filters.slice(0, 2), bareEvery: 9 };
+  const drawn = randomPlan(seed, { ...STILL, protocol });
+  return shootPlan({ ...drawn, ...SMALL, filters: drawn.filters.slice(0, 2), bareEvery: 9 }, kind, darker, change);
+}
+
+const STILL: BenchKind = { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 1 };
+const SMALL = { width: 400, height: 270 };
+
+/** Edges are left out: at this size they are too short. */
+async function shootPlan(
+  plan: BenchPlan,
+  kind: CameraClass,
+  darker: readonly number[],
+  change?: Change,
+): Promise<Shot> {
   const folder = await mkdtemp(join(tmpdir(), 'cameras-'));
   try {
-    await shootSession(plan, drawProfile(seed, kind), folder, stops);
-    const file = JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')) as Parameters<
-      typeof change
-    >[0] & {
-      patches: { role: string }[];
-    };
-    file.patches = file.patches.filter(({ role }) => role === 'neutral');
-    change(file);
+    await shootSession(plan, drawProfile(plan.seed, kind), folder, darker);
+    const text = await readFile(join(folder, 'session.glade.json'), 'utf8');
+    const file = JSON.parse(text) as Parameters<Change>[0] & { patches: { role: string }[] };
+    file.patches = file.patches.filter(({ role }) => role !== 'edge');
+    change?.(file);
     const readings = await measureSession(parseSession(file), folderSource(folder), { createdAt: '', generator: '' });
     return { readings, rows: compareWithTruth(plan, readings) };
   } finally {
@@ -149,3 +159,44 @@ test(
   },
   LONG,
 );
+
+describe('a graduated filter, whose dense half lies three stops down the curve', () => {
+  const shootGraduated = (darker: readonly number[]) => {
+    const grad: TrueFilter = {
+      id: 'grad',
+      name: 'GND0.9',
+      kind: 'graduated-nd',
+      nominal: { opticalDensity: 0.9 },
+      stops: [0.05, 0.05, 0.05],
+      graduation: { denseStops: [3, 2.95, 3.05], midline: 0.5, width: 0.25, angleDegrees: 0 },
+    };
+    return shootPlan(
+      { ...randomPlan('gate/grad', STILL), ...SMALL, filters: [grad], scenes: ['flat'] },
+      'curve',
+      darker,
+    );
+  };
+
+  test(
+    'unchecked, its ± counts the curve',
+    async () => {
+      const { rows, readings } = await shootGraduated([]);
+      const dense = rows.find(({ measure }) => measure === 'dense')!;
+      expect(Math.abs(dense.error!)).toBeLessThan(dense.u95!);
+      expect(dense.u95).toBeGreaterThan(0.5);
+      expect(readings.filters[0].graduation!.difference.u95).toBeGreaterThan(0.5);
+    },
+    LONG,
+  );
+
+  test(
+    'with two darker bare pictures it is told',
+    async () => {
+      const { rows } = await shootGraduated([1, 3]);
+      const dense = rows.find(({ measure }) => measure === 'dense')!;
+      expect(Math.abs(dense.error!)).toBeLessThan(dense.u95!);
+      expect(dense.u95).toBeLessThan(0.3);
+    },
+    LONG,
+  );
+});

@@ -49,3 +49,8 @@ test('what was learned of one curve doesn’t stand for another', () => {
   expect(better.responseOf(encoding('bt709'))).toBe(first.response);
   expect(better.responseOf(encoding('hlg')).description).toContain('hlg');
 });
+
+test('a file that tells nothing counts as sRGB, which is assumed of it', () => {
+  const learned = learnedWith(null, [told('a', 'srgb'), told('b', null)], tables)!;
+  expect(learned.faults[0].message).not.toContain('another curve');
+});

@@ -86,7 +86,6 @@ function curveOf(evidence: Evidence | null, told: readonly ToldElsewhere[], tabl
     (channel) => (code: number) => correction.correct(declared.decode[channel](code), channel),
   ) as unknown as ResolvedResponse['decode'];
   const knownStops = isChecked(estimate) ? estimate.knownStops : 0;
-  const transfer = JSON.stringify(encoding.transfer);
   const learned: LearnedResponse = {
     estimate,
     correction,
@@ -97,7 +96,7 @@ function curveOf(evidence: Evidence | null, told: readonly ToldElsewhere[], tabl
       covarianceOfLight: correction.covarianceOfLight,
       description: learnedInWords(declared.description, evidence?.pictures.length ?? 0, knownStops),
     },
-    holdsFor: (other) => JSON.stringify(other.transfer) === transfer,
+    holdsFor: (other) => curveToldBy(other) === curveToldBy(encoding),
     faults: faultsOf(estimate, [...new Set(told.map(({ take }) => take))], declared.description),
   };
   return told.every((one) => learned.holdsFor(one.encoding)) ? learned : leftOpen(learned, told);
@@ -119,6 +118,9 @@ function leftOpen(learned: LearnedResponse, told: readonly ToldElsewhere[]): Lea
     faults: [curvesDiffer(takes)],
   };
 }
+
+/** A name of the curve that a file tells; where it tells none sRGB is assumed. */
+const curveToldBy = ({ transfer }: FileEncoding) => JSON.stringify(transfer ?? 'srgb');
 
 const isChecked = ({ knownStops }: ResponseEstimate) => knownStops >= TELLING_STOPS;
 
