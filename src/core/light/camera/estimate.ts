@@ -8,12 +8,12 @@
  * Places' light A is eliminated by blocks; variances of the pictures' own terms are estimated (EM) with floors, without which a lucky
  * session would claim too much.
  */
-import { basisAt, etaAt, KNOTS, priorCovariance } from './curve';
-import { TELLING_STOPS, type Evidence, type PictureEvidence, type PlaceEvidence, type ResponseEstimate } from './model';
+import { basisAt, etaAt, KNOTS } from './curve';
+import { TELLING_STOPS, type Evidence, type PlaceEvidence, type ResponseEstimate } from './model';
+import { curvePrecision, groupByPlace, placesLight, scenesSpan, weightOf } from './prepared';
 import { factorise, inverseOf, solveFactorised } from './symmetric';
 
-/** Departures of a channel's curve from the common one, slope. */
-const CHANNEL_SIGMA = 0.045;
+/** Standard deviations of what is known of the other unknowns beforehand: slopes, gains and stops. */
 const PRIOR = { automatic: 0.25, local: 0.12, falloff: 0.3, tilt: 0.05, drift: 0.3, bend: 0.1, strength: 8 };
 /** Terms of a picture: offset, balance, slope. A prior worth two observations, and floors. */
 const PICTURE_PRIOR = [0.003, 0.002, 0.004] as const;
@@ -42,8 +42,6 @@ const CONVERGED = 0.05;
 const JUDGED = 16;
 /** Gain on local contrast that one picture can't exclude. */
 const LOCAL_FLOOR = 0.01;
-/** Channels of one place share what the model leaves (texture that moved, light that isn't even), stops. */
-const MODEL_NOISE = { own: 0.0015, common: 0.002 };
 
 /** Unknowns that one channel of one place in one picture depends on, at most. */
 const MOST_TERMS = 24;
@@ -380,51 +378,4 @@ function bent(step: Float64Array): number {
   let most = 0;
   for (let k = 1; k < JUDGED; k++) most = Math.max(most, Math.abs(step[k] - step[k - 1]));
   return most;
-}
-
-function curvePrecision(sigma: number): { common: Float64Array; own: Float64Array } {
-  const invert = (deviation: number) => {
-    const matrix = priorCovariance(deviation);
-    for (let i = 0; i < KNOTS; i++) matrix[i * KNOTS + i] += 1e-6 * deviation * deviation;
-    factorise(matrix, KNOTS);
-    return inverseOf(matrix, KNOTS, KNOTS).leading;
-  };
-  return { common: invert(sigma), own: invert(Math.min(CHANNEL_SIGMA, sigma)) };
-}
-
-/** A start: each place as bright as the declared curve makes it, at its scene's first exposure, in its first bare picture. */
-function placesLight({ pictures, places, observations }: Evidence): Float64Array {
-  const light = new Float64Array(3 * places.length).fill(-3);
-  const set = new Set<number>();
-  for (const { picture, place, y } of observations) {
-    if (set.has(place) || pictures[picture].strength !== null) continue;
-    set.add(place);
-    for (let c = 0; c < 3; c++) light[3 * place + c] = y[c] - pictures[picture].exposure;
-  }
-  return light;
-}
-
-function groupByPlace(observations: readonly PlaceEvidence[], count: number): PlaceEvidence[][] {
-  const groups: PlaceEvidence[][] = Array.from({ length: count }, () => []);
-  for (const one of observations) groups[one.place].push(one);
-  return groups;
-}
-
-/** Inverse of a triple's covariance with what the model itself leaves. */
-function weightOf(covariance: Float64Array): Float64Array {
-  const matrix = covariance.map((one, i) => one + MODEL_NOISE.common ** 2 + (i % 4 === 0 ? MODEL_NOISE.own ** 2 : 0));
-  // A covariance that isn't one, of a place with hardly a pixel, has no say.
-  if (!factorise(matrix, 3)) return new Float64Array(9);
-  return inverseOf(matrix, 3, 3).leading;
-}
-
-/** Largest difference of known exposures among a scene's pictures through the same filter. */
-function scenesSpan(pictures: readonly PictureEvidence[]): number {
-  const spans = new Map<string, [number, number]>();
-  for (const { scene, strength, exposure } of pictures) {
-    const key = `${scene}/${strength}`;
-    const [low, high] = spans.get(key) ?? [Infinity, -Infinity];
-    spans.set(key, [Math.min(low, exposure), Math.max(high, exposure)]);
-  }
-  return Math.max(0, ...[...spans.values()].map(([low, high]) => high - low));
 }

@@ -1,0 +1,56 @@
+/** What an estimate of a response begins with: the curve's prior, places as bright as they are told, weights of what was seen. */
+import { KNOTS, priorCovariance } from './curve';
+import type { Evidence, PictureEvidence, PlaceEvidence } from './model';
+import { factorise, inverseOf } from './symmetric';
+
+/** Departures of a channel's curve from the common one, slope. */
+const CHANNEL_SIGMA = 0.045;
+/** Channels of one place share what the model leaves (texture that moved, light that isn't even), stops. */
+const MODEL_NOISE = { own: 0.0015, common: 0.002 };
+
+export function curvePrecision(sigma: number): { common: Float64Array; own: Float64Array } {
+  const invert = (deviation: number) => {
+    const matrix = priorCovariance(deviation);
+    for (let i = 0; i < KNOTS; i++) matrix[i * KNOTS + i] += 1e-6 * deviation * deviation;
+    factorise(matrix, KNOTS);
+    return inverseOf(matrix, KNOTS, KNOTS).leading;
+  };
+  return { common: invert(sigma), own: invert(Math.min(CHANNEL_SIGMA, sigma)) };
+}
+
+/** A start: each place as bright as the declared curve makes it, at its scene's first exposure, in its first bare picture. */
+export function placesLight({ pictures, places, observations }: Evidence): Float64Array {
+  const light = new Float64Array(3 * places.length).fill(-3);
+  const set = new Set<number>();
+  for (const { picture, place, y } of observations) {
+    if (set.has(place) || pictures[picture].strength !== null) continue;
+    set.add(place);
+    for (let c = 0; c < 3; c++) light[3 * place + c] = y[c] - pictures[picture].exposure;
+  }
+  return light;
+}
+
+export function groupByPlace(observations: readonly PlaceEvidence[], count: number): PlaceEvidence[][] {
+  const groups: PlaceEvidence[][] = Array.from({ length: count }, () => []);
+  for (const one of observations) groups[one.place].push(one);
+  return groups;
+}
+
+/** Inverse of a triple's covariance with what the model itself leaves. */
+export function weightOf(covariance: Float64Array): Float64Array {
+  const matrix = covariance.map((one, i) => one + MODEL_NOISE.common ** 2 + (i % 4 === 0 ? MODEL_NOISE.own ** 2 : 0));
+  // A covariance that isn't one, of a place with hardly a pixel, has no say.
+  if (!factorise(matrix, 3)) return new Float64Array(9);
+  return inverseOf(matrix, 3, 3).leading;
+}
+
+/** Largest difference of known exposures among a scene's pictures through the same filter. */
+export function scenesSpan(pictures: readonly PictureEvidence[]): number {
+  const spans = new Map<string, [number, number]>();
+  for (const { scene, strength, exposure } of pictures) {
+    const key = `${scene}/${strength}`;
+    const [low, high] = spans.get(key) ?? [Infinity, -Infinity];
+    spans.set(key, [Math.min(low, exposure), Math.max(high, exposure)]);
+  }
+  return Math.max(0, ...[...spans.values()].map(([low, high]) => high - low));
+}
