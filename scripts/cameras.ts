@@ -1,7 +1,8 @@
 /**
  * Stand-in cameras that don't tell their curve: how often u95 holds the truth, by class of camera, protocol and what else was shot.
  *
- * `npm run cameras -- [sessions] [class] [protocol] [extras]`: extras are bare pictures beside the plan's own, stops darker: `1,3`.
+ * `npm run cameras -- [sessions] [class] [protocol] [extras]`: extras are bare pictures beside the plan's own, stops darker: `1,3`; or `none`, or `check` for a
+ * check of the camera on another day.
  */
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -9,7 +10,8 @@ import { join } from 'node:path';
 import { measureSession } from '../src/core/measure';
 import { parseSession } from '../src/core/session/parse';
 import { folderSource } from '../src/media/folder';
-import { CAMERA_CLASSES, drawProfile, type CameraClass } from '../src/simulator/camera/profile';
+import { shootCheck } from '../src/simulator/camera/check';
+import { CAMERA_CLASSES, drawProfile, type CameraClass, type CameraProfile } from '../src/simulator/camera/profile';
 import { shootSession } from '../src/simulator/camera/shoot';
 import { compareWithTruth, type Comparison } from '../src/simulator/expected/compare';
 import { coverageTable } from '../src/simulator/expected/coverage';
@@ -31,13 +33,30 @@ function planOf(seed: string, protocol: BenchPlan['protocol']): BenchPlan {
   return { ...plan, width: 480, height: 320, filters: plan.filters.slice(0, 3) };
 }
 
-async function measureShot(plan: BenchPlan, kind: CameraClass, stops: readonly number[]): Promise<Comparison[]> {
+async function measureShot(plan: BenchPlan, kind: CameraClass, extra: string): Promise<Comparison[]> {
   const folder = await mkdtemp(join(tmpdir(), 'cameras-'));
   try {
-    await shootSession(plan, drawProfile(plan.seed, kind), folder, stops);
-    const session = parseSession(JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')));
+    const profile = drawProfile(plan.seed, kind);
+    const stops = /^[\d.,]+$/.test(extra) ? extra.split(',').map(Number) : [];
+    await shootSession(plan, profile, folder, stops);
+    const file = JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')) as { rig: object };
+    if (extra === 'check') Object.assign(file.rig, { check: await checkOf(plan, profile) });
+    const session = parseSession(file);
     const readings = await measureSession(session, folderSource(folder), { createdAt: '', generator: '' });
     return compareWithTruth(plan, readings);
+  } finally {
+    await rm(folder, { recursive: true });
+  }
+}
+
+/** The camera's check, on another day. */
+async function checkOf(plan: BenchPlan, profile: CameraProfile) {
+  const folder = await mkdtemp(join(tmpdir(), 'checks-'));
+  try {
+    await shootCheck({ ...plan, seed: `${plan.seed}/check` }, profile, folder);
+    const session = parseSession(JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')));
+    const { check } = await measureSession(session, folderSource(folder), { createdAt: '2026-05-01', generator: '' });
+    return check;
   } finally {
     await rm(folder, { recursive: true });
   }
@@ -49,12 +68,11 @@ async function main(): Promise<void> {
   for (const kind of classes.split(',') as CameraClass[])
     for (const protocol of protocols.split(',') as BenchPlan['protocol'][])
       for (const extra of extras.split(';')) {
-        const stops = extra === 'none' ? [] : extra.split(',').map(Number);
         const rows: Comparison[] = [];
         for (let i = 0; i < Number(count); i++)
-          rows.push(...(await measureShot(planOf(`cameras/${kind}/${protocol}/${i}`, protocol), kind, stops)));
+          rows.push(...(await measureShot(planOf(`cameras/${kind}/${protocol}/${i}`, protocol), kind, extra)));
         console.log(
-          `\n${kind}, ${protocol}, ${stops.length > 0 ? `bare ${stops.join(' and ')} stops darker` : 'nothing more'}`,
+          `\n${kind}, ${protocol}, ${{ none: 'nothing more', check: 'camera checked' }[extra] ?? `bare ${extra} stops darker`}`,
         );
         console.log(coverageTable(rows).join('\n'));
       }

@@ -91,6 +91,7 @@ export async function measureSession(
       ...(observed.learned ? { learned: describeLearned(observed.learned, filters) } : {}),
     },
     filters,
+    ...(observed.check ? { check: observed.check } : {}),
     ...(seen.scenes.length > 0 ? { light: lightOver(seen.scenes, filters, seen.space) } : {}),
     faults: distinct(faults.filter((one) => one.filter === null).map((one) => one.fault)),
   };

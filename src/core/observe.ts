@@ -6,7 +6,9 @@ import { observeOrdinaryScenes } from './laying/ordinaryScenes';
 import type { OrdinaryScene } from './laying/ordinaryTypes';
 import { recoverFromBracket } from './light/bracket';
 import { learnedWith, learnResponse, type LearnedResponse } from './light/camera/learn';
+import { checkOfSeries, isCheckSeries } from './light/camera/series';
 import { settledShots } from './light/camera/settle';
+import { drawnAlike } from './light/camera/drawnAlike';
 import { isOnlyTold } from './light/camera/trust';
 import { tableCache } from './light/decoding';
 import { UnreadablePicture, type PictureFacts } from './reading/facts';
@@ -21,11 +23,14 @@ import { shotsOf } from './reading/shots';
 import type { PictureSource } from './reading/source';
 import { viewRegistry } from './reading/views';
 import { SessionError } from './session/parse';
+import type { CameraCheck } from './session/cameraCheck';
 import type { Session } from './session/schema';
 
 export interface ObserveOptions extends ReadOptions {
   /** The only filter that is wanted; all when left out. */
   filter?: string;
+  /** ISO 8601 time of measuring. */
+  createdAt?: string;
 }
 
 export interface Observed {
@@ -38,6 +43,8 @@ export interface Observed {
   /** What was recovered from the bracket, or learned of a camera that only tells a standard curve. */
   recovered: ResolvedResponse | null;
   learned: LearnedResponse | null;
+  /** Of a series of bare pictures alone. */
+  check: CameraCheck | null;
 }
 
 /** Reads all pictures that the measures need. Rejects with SessionError when the session's response can't be used. */
@@ -54,7 +61,8 @@ export async function observeSession(
   const curves = await readCurves(session, source);
   const tables = tableCache(session, curves, recovered);
   const views = viewRegistry(session, source, plan.patchesOf);
-  const { read, faults: unread } = await readShots(shots, plan, { session, source, tables, views }, options);
+  const { read: all, faults: unread } = await readShots(shots, plan, { session, source, tables, views }, options);
+  const { kept: read, faults: odd } = drawnAlike(all, session.rig.response);
   const fromRead = recovered ? null : learnResponse(read, session, tables);
   const settled = settledShots(read, session, tables, fromRead);
   const { patches, faults: unseen } = observePatches(settled, plan, session);
@@ -70,6 +78,7 @@ export async function observeSession(
     ...shotFaults,
     ...[...(bracket?.faults ?? []), ...(learned?.faults ?? [])].map((fault) => ({ filter: null, fault })),
     ...unread,
+    ...odd,
     ...fileFaults(read, tables, session),
     ...unseen,
     ...ordinary.faults,
@@ -83,6 +92,7 @@ export async function observeSession(
     response: learned?.response.description ?? tables.description(),
     recovered: recovered ?? learned?.response ?? null,
     learned,
+    check: isCheckSeries(session) ? checkOfSeries(read, session, tables, options.createdAt ?? '') : null,
   };
 }
 

@@ -1,6 +1,7 @@
 /** Exposure and time that a still carries: EXIF 2.32 (Exif IFD), and XMP (ISO 16684-1, the exif and photoshop schemas) where that is silent. */
 import exifr from 'exifr';
 import type { Exposure } from '@/core/formulas/optics/exposure';
+import type { CameraSettings } from '@/core/session/cameraCheck';
 
 export interface StillFacts {
   exposure: Partial<Exposure>;
@@ -10,9 +11,17 @@ export interface StillFacts {
   orientation: number;
   /** EXIF ColorSpace 1 is sRGB. */
   srgb: boolean;
+  camera: CameraSettings;
 }
 
-const NOTHING: StillFacts = { exposure: {}, capturedAt: null, whiteBalance: null, orientation: 1, srgb: false };
+const NOTHING: StillFacts = {
+  exposure: {},
+  capturedAt: null,
+  whiteBalance: null,
+  orientation: 1,
+  srgb: false,
+  camera: {},
+};
 
 /** Reads the metadata of a file. A file without any, or with damaged ones, gives the empty facts. */
 export async function readExif(path: string): Promise<StillFacts> {
@@ -41,6 +50,28 @@ export async function readExif(path: string): Promise<StillFacts> {
     orientation:
       typeof tags.Orientation === 'number' && tags.Orientation >= 1 && tags.Orientation <= 8 ? tags.Orientation : 1,
     srgb: tags.ColorSpace === 1,
+    camera: settingsOf(tags),
+  };
+}
+
+/** Make, model, and EXIF 2.32's tags of how a picture was drawn (CustomRendered, Contrast, Saturation, Sharpness). */
+function settingsOf(tags: Record<string, unknown>): CameraSettings {
+  const words = { make: tags.Make, model: tags.Model };
+  const numbers = {
+    rendered: tags.CustomRendered,
+    contrast: tags.Contrast,
+    saturation: tags.Saturation,
+    sharpness: tags.Sharpness,
+  };
+  return {
+    ...Object.fromEntries(
+      Object.entries(words).flatMap(([key, value]) =>
+        typeof value === 'string' && value.trim() !== '' ? [[key, value.trim().slice(0, 100)]] : [],
+      ),
+    ),
+    ...Object.fromEntries(
+      Object.entries(numbers).filter(([, value]) => typeof value === 'number' && Number.isFinite(value)),
+    ),
   };
 }
 

@@ -261,6 +261,11 @@ async function checkSignature(path: string, name: string): Promise<void> {
 }
 
 function encodingOf(metadata: Metadata, exif: StillFacts): FileEncoding {
+  const told = curveTold(metadata, exif);
+  return Object.keys(exif.camera).length > 0 ? { ...told, settings: exif.camera } : told;
+}
+
+function curveTold(metadata: Metadata, exif: StillFacts): FileEncoding {
   if (metadata.icc) {
     const encoding = encodingOfProfile(metadata.icc);
     if (encoding.transfer !== null) return encoding;

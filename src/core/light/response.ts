@@ -1,6 +1,7 @@
 /** From a session's `response` and what a file says of itself to one decoding function a channel. */
 import type { Response } from '../session/schema';
 import type { Covariance } from '../formulas/statistics/covariance';
+import type { CameraSettings } from '../session/cameraCheck';
 import type { LogSum } from './recover';
 import { parseCurveCsv } from './curveCsv';
 import { cubePoints, parseCube1d } from './curveCube';
@@ -38,6 +39,8 @@ export interface FileEncoding {
   toXyz: readonly number[] | null;
   /** The name of the embedded profile, for people. */
   profile: string | null;
+  /** How the camera was set, where the file tells: with other settings its codes mean other light. */
+  settings?: CameraSettings;
 }
 
 export interface ResolvedResponse {

@@ -1,5 +1,6 @@
 /** The readings file, version 1: every figure with its expanded uncertainty, faults for what is withheld. */
 import { z } from 'zod';
+import { cameraCheckSchema } from './cameraCheck';
 
 export const readingSchema = z.looseObject({ value: z.number(), u95: z.number().nonnegative() });
 
@@ -362,6 +363,10 @@ const learnedSchema = z.looseObject({
   curve: z
     .array(z.tuple([z.number(), z.number(), z.number()]))
     .describe('[code as a share of full scale, log2 of light, its u95 against the middle code] of green.'),
+  check: z
+    .looseObject({ checkedAt: z.string() })
+    .optional()
+    .describe('The check of this camera that the estimate began with.'),
   automaticTone: readingSchema
     .optional()
     .describe('Stops a stop, for each stop that a picture’s median moves; where it was found.'),
@@ -380,6 +385,7 @@ export const readingsSchema = z.looseObject({
     learned: learnedSchema.optional(),
   }),
   filters: z.array(filterReadingsSchema),
+  check: cameraCheckSchema.optional(),
   light: z.array(lightLine).optional(),
   faults: z.array(faultSchema),
 });

@@ -3,6 +3,7 @@
  * Unknown keys are kept, so that a file written by a newer version survives a round trip.
  */
 import { z } from 'zod';
+import { cameraCheckSchema } from './cameraCheck';
 import { parseShutter } from '../formulas/optics/exposure';
 
 /** A message that says what was expected and what stands there instead. */
@@ -123,6 +124,7 @@ export const rigSchema = entry(
         'Whether 1/60 s is 1/60 s or 2^-6 s. Left out, marks of the third-stop series count as something between, with what that leaves open in the ±; other times are exact.',
       ),
     baseIso: positive('an ISO speed').optional(),
+    check: cameraCheckSchema.optional(),
   },
   'a rig',
 );

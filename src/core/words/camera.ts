@@ -9,6 +9,29 @@ export function learnedInWords(told: string, pictures: number, knownStops: numbe
     : `${told}, not checked: no two pictures of one view through the same glass have different exposures`;
 }
 
+/** The same where the camera was checked before. @param at ISO 8601 */
+export function checkedInWords(told: string, at: string, pictures: number): string {
+  return `${told}, by the camera’s check of ${at.slice(0, 10)}${pictures > 0 ? ` and ${pictures} pictures of this session` : ''}`;
+}
+
+/** A check that doesn't stand for a session's files. @param names what differs, in words */
+export function checkRefused(takes: readonly string[], at: string, names: readonly string[]): Fault {
+  const words = `The camera’s check of ${at.slice(0, 10)} isn’t used: it was made with another ${names.join(', ')}.`;
+  return fault('check-refused', 'warning', takes, words);
+}
+
+/** A check at other sensitivities. */
+export function checkOfOtherIso(takes: readonly string[], at: string, speeds: readonly number[]): Fault {
+  const words = `The camera’s check of ${at.slice(0, 10)} has no pictures at ISO ${speeds.join(', ')}: cameras may draw otherwise there, and the ± counts that.`;
+  return fault('check-other-iso', 'warning', takes, words);
+}
+
+/** A check whose curve isn't the one that a session's pictures show. */
+export function checkContradicted(takes: readonly string[], at: string): Fault {
+  const words = `These pictures show another curve than the camera’s check of ${at.slice(0, 10)}: a picture style or a setting was changed since, or an exposure is wrong. The check isn’t used.`;
+  return fault('check-contradicted', 'warning', takes, words);
+}
+
 /** Nothing in a session tells how its camera bends the curve that its files tell. */
 export function curveUnchecked(takes: readonly string[], told: string): Fault {
   const words = `The files tell a standard curve (${told}), but cameras bend it by picture styles, and nothing here shows how much. The ± counts that.`;
@@ -20,6 +43,12 @@ export function curvesDiffer(takes: readonly string[]): Fault {
   const words =
     'These files tell another curve than the others of the session: a profile or a picture style was changed in between. How far the two lie apart can’t be told from what a filter does, so strengths are withheld.';
   return fault('curve-unknown', 'warning', takes, words);
+}
+
+/** A picture was drawn with other settings than its session's others. @param names what differs, in words */
+export function settingsMoved(take: string, names: readonly string[]): Fault {
+  const words = `This picture was drawn with another ${names.join(' and ')} than the others, as its file tells (EXIF): it is left out, since what the camera did to it can’t be told from what the filter does.`;
+  return fault('settings-moved', 'error', [take], words);
 }
 
 /** No curve could be found that fits the pictures. */

@@ -22,6 +22,11 @@ export const FAULT_REMEDIES = {
   'response-unknown': 'Choose the camera’s response, or shoot a bare bracket so that it can be recovered.',
   'curve-unknown':
     'Drop two more bare pictures of any even scene, shot with the same settings, one and three stops darker; or set the picture style to neutral, or shoot raw.',
+  'check-refused':
+    'Check the camera with these settings (Kits & rigs), or shoot two more bare pictures, one and three stops darker.',
+  'check-other-iso': 'Add pictures at this ISO to the check, or shoot at the ISO of the check.',
+  'check-contradicted': 'Set the camera as it was checked, or check it again with the settings of this session.',
+  'settings-moved': 'Set picture style, contrast and saturation as for the other pictures, and shoot this take again.',
   'tone-automatic':
     'Look in the camera for contrast or tone set to automatic, active lighting or high dynamic range, and set it to off; or shoot raw.',
   'tone-local':

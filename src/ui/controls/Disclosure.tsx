@@ -30,7 +30,7 @@ export function Disclosure({
     <Collapsible.Root className={className}>
       <Collapsible.Trigger
         aria-label={label}
-        className={`group min-h-6 text-left rounded-sm ${plain ? 'w-full' : 'flex items-center gap-1'} ${triggerClass}`}
+        className={`group min-h-7 text-left rounded-sm ${plain ? 'w-full' : 'flex items-center gap-1'} ${triggerClass}`}
       >
         {!plain && <ChevronRight size={15} aria-hidden className="shrink-0 group-data-[state=open]:rotate-90" />}
         {words}

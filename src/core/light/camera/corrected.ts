@@ -9,7 +9,7 @@ const LOWEST = -16;
 const HIGHEST = 0.5;
 const STEPS_A_STOP = 16;
 /** Without a known difference of exposure the slope can't be told whatever the fit says: this share of σ stays. */
-const UNKNOWN_SLOPE = 0.8;
+export const UNKNOWN_SLOPE = 0.8;
 /** Adapting tone that was found: shares of it that stay uncertain in a difference of light. */
 const AUTOMATIC_SHARE = 0.075;
 /** The same between places of one picture, and of contrast that is changed place by place. */

@@ -36,11 +36,15 @@ describe('prior', () => {
   const between = (a: number, b: number) =>
     covariance[a * KNOTS + a] + covariance[b * KNOTS + b] - 2 * covariance[a * KNOTS + b];
 
-  test('over half a stop the curve departs by σ times that, over many by less: slopes far apart differ', () => {
-    // Its slope hardly varies over half a stop: √Var ≈ σ·0.5.
-    expect(Math.sqrt(between(0, 1))).toBeCloseTo(sigma * 0.5, 2);
-    // ∫∫ 0.33 + 0.55·exp(−Δ²/8) + 0.12·exp(−Δ²/1.28) over 6 stops, by scipy.integrate.dblquad: 25.3182.
-    expect(Math.sqrt(between(0, 12))).toBeCloseTo(sigma * Math.sqrt(25.3182), 1);
+  // ∫∫ of 0.33 + 0.55·exp(−Δ²/8) + 0.12·exp(−Δ²/1.28) and of the knee, 1.5·exp(−(x² + y²)/0.98)·exp(−Δ²/0.32), by
+  // scipy.integrate.dblquad.
+  test.each([
+    ['over half a stop far below white: by σ times that, its slope hardly varies', 6, 7, 0.24835],
+    ['over six stops: by less, slopes far apart differ', 6, 18, 25.3182],
+    ['the half stop below white: by half as much again, for its knee', 0, 1, 0.53139],
+    ['from white down', 0, 12, 25.9858],
+  ])('%s', (_, from, to, integral) => {
+    expect(Math.sqrt(between(from, to)) / (sigma * Math.sqrt(integral))).toBeCloseTo(1, 2);
   });
 
   test('is positive definite with a hair on its diagonal, and wider all over for a larger σ', () => {

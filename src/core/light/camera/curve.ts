@@ -17,6 +17,8 @@ export const KNOTS = Math.round(-DARKEST / KNOT_STEP) + 1;
 const COMMON = 0.33;
 const VARYING = { share: 0.55, reach: 2 };
 const QUICK = { share: 0.12, reach: 0.8 };
+/** Highlights are pressed together within half a stop, by shoulders and by what is near clipping: slope there, dying away below white. */
+const KNEE = { share: 1.5, depth: 0.7, reach: 0.4 };
 /**
  * Standard deviation of the whole curve's offset, in those of its slope. How bright full scale is, places of unknown light can't tell:
  * anchored there, a smooth prior would foretell the knee near white from the curve below it, and push all light aside where it is wrong.
@@ -65,7 +67,7 @@ function lagrangeSlopes(t: number): Basis['values'] {
 /**
  * Covariance of η at the knots for a slope of this standard deviation (stops a stop): the integral of the slope's covariance
  * σ²·(0.33 + 0.55·exp(−Δ²/8) + 0.12·exp(−Δ²/1.28)) from full scale down,
- * and an offset.
+ * a knee near white and an offset.
  */
 export function priorCovariance(sigma: number): Float64Array {
   const steps = (KNOTS - 1) * FINE;
@@ -80,10 +82,18 @@ export function priorCovariance(sigma: number): Float64Array {
   // Sums over all fine cells up to both knots, by the rule of the rectangle's corners.
   const sums = new Float64Array((steps + 1) ** 2);
   const width = steps + 1;
+  // From the middle of a cell, stops below white.
+  const near = Float64Array.from({ length: steps }, (_, i) => Math.exp(-((((i + 0.5) * h) / KNEE.depth) ** 2) / 2));
+  const knee = (i: number, j: number) =>
+    KNEE.share * near[i - 1] * near[j - 1] * Math.exp(-(((i - j) * h) ** 2) / (2 * KNEE.reach ** 2));
   for (let i = 1; i <= steps; i++)
     for (let j = 1; j <= steps; j++)
       sums[i * width + j] =
-        kernel[Math.abs(i - j)] + sums[(i - 1) * width + j] + sums[i * width + j - 1] - sums[(i - 1) * width + j - 1];
+        kernel[Math.abs(i - j)] +
+        knee(i, j) +
+        sums[(i - 1) * width + j] +
+        sums[i * width + j - 1] -
+        sums[(i - 1) * width + j - 1];
   const covariance = new Float64Array(KNOTS * KNOTS);
   for (let a = 0; a < KNOTS; a++)
     for (let b = 0; b < KNOTS; b++)

@@ -9,15 +9,15 @@
  * session would claim too much.
  */
 import { basisAt, etaAt, KNOTS } from './curve';
-import { TELLING_STOPS, type Evidence, type PlaceEvidence, type ResponseEstimate } from './model';
+import { TELLING_STOPS, type CheckedCurve, type Evidence, type PlaceEvidence, type ResponseEstimate } from './model';
 import { curvePrecision, groupByPlace, placesLight, scenesSpan, weightOf } from './prepared';
 import { factorise, inverseOf, solveFactorised } from './symmetric';
 
 /** Standard deviations of what is known of the other unknowns beforehand: slopes, gains and stops. */
 const PRIOR = { automatic: 0.25, local: 0.12, falloff: 0.3, tilt: 0.05, drift: 0.3, bend: 0.1, strength: 8 };
 /** Terms of a picture: offset, balance, slope. A prior worth two observations, and floors. */
-const PICTURE_PRIOR = [0.003, 0.002, 0.004] as const;
-const PICTURE_FLOOR = [0.002, 0.001, 0.002] as const;
+const PICTURE_PRIOR = [0.003, 0.002, 0.002] as const;
+const PICTURE_FLOOR = [0.002, 0.001, 0.0007] as const;
 const PRIOR_COUNT = 2;
 const ROUNDS = 20;
 const EM_FROM = 12;
@@ -28,7 +28,9 @@ const EM_FROM = 12;
 const DECIDED_AT = 11;
 const ADAPTS = { times: 4, least: 0.012 };
 /** What is left to adaptation that wasn't found. */
-const AS_GOOD_AS_FIXED = 0.003;
+const AS_GOOD_AS_FIXED = 0.0015;
+/** Adaptation that a check found may be another on other scenes by this share. */
+const OF_A_TONE = 0.25;
 /**
  * A step moves a knot about so far where nothing speaks against it, stops: all light and the curve together can be pushed aside without
  * any picture noticing, and would wander.
@@ -64,10 +66,11 @@ type Eliminated = (step: Float64Array, damped: number) => void;
  * Estimates the response. Without observations the prior comes back.
  *
  * @param sigma what the curve's slope is known to before any picture spoke, stops a stop (standard deviation)
+ * @param checked the curve that a check of this camera told, in place of that
  * @returns `null` where the equations can't be solved
  */
-export function estimateResponse(evidence: Evidence, sigma: number): ResponseEstimate | null {
-  const fit = new ResponseFit(evidence, sigma);
+export function estimateResponse(evidence: Evidence, sigma: number, checked?: CheckedCurve): ResponseEstimate | null {
+  const fit = new ResponseFit(evidence, sigma, checked);
   for (let round = 0; round < ROUNDS - 1; round++) if (!fit.step(round)) return null;
   return fit.finish();
 }
@@ -77,7 +80,7 @@ class ResponseFit {
   private readonly n: number;
   private readonly x: Float64Array;
   private readonly light: Float64Array;
-  private readonly curvePrior: ReturnType<typeof curvePrecision>;
+  private readonly curvePrior: Float64Array;
   private readonly middle: number;
   private readonly normal: Float64Array;
   private readonly right: Float64Array;
@@ -101,18 +104,23 @@ class ResponseFit {
   constructor(
     private readonly evidence: Evidence,
     private readonly sigma: number,
+    private readonly checked?: CheckedCurve,
   ) {
-    const { pictures, places, observations, scenes, local } = evidence;
+    const { pictures, places, observations, scenes } = evidence;
+    const local = evidence.local ?? checked?.local;
     this.n = this.at.scene(scenes);
     this.x = new Float64Array(this.n);
     this.light = placesLight(evidence);
-    this.curvePrior = curvePrecision(sigma);
-    this.middle = pictures.reduce((sum, one) => sum + one.median, 0) / Math.max(1, pictures.length);
+    this.curvePrior = checked ? checked.precision : curvePrecision(sigma);
+    if (checked) this.x.set(checked.mean);
+    const middle = pictures.reduce((sum, one) => sum + one.median, 0) / Math.max(1, pictures.length);
+    this.middle = checked?.middle ?? middle;
     this.normal = new Float64Array(this.n * this.n);
     this.right = new Float64Array(this.n);
     this.byPlace = groupByPlace(observations, places.length);
     this.weights = new Map(observations.map((one) => [one, weightOf(one.covariance)]));
-    this.known = scenesSpan(pictures);
+    this.known = Math.max(scenesSpan(pictures), checked?.knownStops ?? 0);
+    if (checked) this.takeTone(checked.automatic);
     this.localValue = local?.value ?? 0;
     // It acts otherwise on darks and lights than where it was seen.
     this.localU = local ? Math.hypot(local.u, 0.4 * local.value, LOCAL_FLOOR) : PRIOR.local;
@@ -156,13 +164,15 @@ class ResponseFit {
       covariance: leading,
       automatic: { value: x[CURVES], u: Math.sqrt(diagonal[CURVES]) },
       local: { value: x[CURVES + 1], u: Math.sqrt(diagonal[CURVES + 1]) },
-      localSeen: evidence.local ?? null,
+      localSeen: evidence.local ?? this.checked?.local ?? null,
       adapts: this.adapts,
       suspected: this.suspected,
       middle: this.middle,
       slopeOf: new Map(evidence.pictures.map(({ take }, p) => [take, x[this.at.picture(p) + 3]])),
       offsets: Math.sqrt(variances[0]),
+      balance: Math.sqrt(variances[1]),
       slopes: Math.sqrt(variances[2]),
+      drifts: Array.from({ length: evidence.scenes }, (_, s) => x[this.at.scene(s)]),
       knownStops: this.known,
       sigma: this.sigma,
       converged: this.converged,
@@ -178,23 +188,20 @@ class ResponseFit {
   }
 
   private addPriors(round: number): void {
-    for (let a = 0; a < KNOTS; a++)
-      for (let b = 0; b < KNOTS; b++) {
-        const common = this.curvePrior.common[a * KNOTS + b];
-        this.normal[a * this.n + b] += common;
-        this.right[a] -= common * this.x[b];
-        for (let c = 1; c <= 3; c++) {
-          const own = this.curvePrior.own[a * KNOTS + b];
-          this.normal[(c * KNOTS + a) * this.n + c * KNOTS + b] += own;
-          this.right[c * KNOTS + a] -= own * this.x[c * KNOTS + b];
-        }
+    const mean = this.checked?.mean;
+    for (let a = 0; a < CURVES; a++)
+      for (let b = 0; b < CURVES; b++) {
+        const precision = this.curvePrior[a * CURVES + b];
+        if (precision === 0) continue;
+        this.normal[a * this.n + b] += precision;
+        this.right[a] += precision * ((mean?.[b] ?? 0) - this.x[b]);
       }
     const single = (i: number, deviation: number, expected = 0) => {
       const precision = 1 / (deviation * deviation);
       this.normal[i * this.n + i] += precision;
       this.right[i] += precision * (expected - this.x[i]);
     };
-    single(CURVES, this.adaptation);
+    single(CURVES, this.adaptation, this.checked?.automatic.adapts ? this.checked.automatic.value : 0);
     single(CURVES + 1, this.localU, this.localValue);
     // Wide at first, so that a wrong curve isn't taken for what pictures do by themselves.
     const [offset, balance, slope] = this.variances.map((one) => Math.sqrt(round < 2 ? Math.max(one, 1e-4) : one));
@@ -215,10 +222,19 @@ class ResponseFit {
 
   /** A camera whose tone stays as it is tells more: only what is found beyond doubt counts as adapting. */
   private decide(): void {
+    if (this.checked) return;
     const u = Math.sqrt(inverseOf(this.normal, this.n, 0).diagonal[CURVES]);
     this.suspected = Math.abs(this.x[CURVES]) + u;
     this.adapts = this.known >= TELLING_STOPS && Math.abs(this.x[CURVES]) > Math.max(ADAPTS.least, ADAPTS.times * u);
     if (!this.adapts && this.known >= TELLING_STOPS) this.adaptation = AS_GOOD_AS_FIXED;
+  }
+
+  /** Whether and how tone adapts was told by the check, but for what other scenes do to it. */
+  private takeTone({ value, u, adapts }: CheckedCurve['automatic']): void {
+    this.adapts = adapts;
+    this.suspected = Math.abs(value) + u;
+    this.adaptation = adapts ? Math.hypot(u, OF_A_TONE * value) : AS_GOOD_AS_FIXED;
+    if (adapts) this.x[CURVES] = value;
   }
 
   /** Light of a place in a picture, less the place's own. */

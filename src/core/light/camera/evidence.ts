@@ -187,6 +187,11 @@ function choosePlaces(shot: GridShot, scene: SpeakingScene): ChosenPlace[] {
   ];
 }
 
+/** Even squares of a picture; in an even scene all that can be used. */
+export function evenSquares(shot: GridShot, scene: SpeakingScene): number[] {
+  return sorted(shot, scene).even;
+}
+
 /** Even squares as gray as the card. */
 function evenGrays(shot: GridShot, scene: SpeakingScene): number[] {
   const { even, isGray } = sorted(shot, scene);

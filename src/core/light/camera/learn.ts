@@ -8,6 +8,10 @@ import type { TableCache } from '../decoding';
 import type { FileEncoding, ResolvedResponse } from '../response';
 import { stepsOf } from './compression';
 import {
+  checkContradicted,
+  checkedInWords,
+  checkOfOtherIso,
+  checkRefused,
   curvesDiffer,
   curveUnchecked,
   curveUnsettled,
@@ -19,8 +23,10 @@ import {
 import { PLACES_ID } from './placesWindow';
 import { correctionOf, type Correction } from './corrected';
 import { estimateResponse } from './estimate';
-import { NO_EVIDENCE, TELLING_STOPS, type Evidence, type ResponseEstimate } from './model';
+import { contradicts, knowledgeOf, whyRefused } from './check';
+import { NO_EVIDENCE, TELLING_STOPS, type CheckedCurve, type Evidence, type ResponseEstimate } from './model';
 import { gatherEvidence, type GridShot, type SpeakingScene } from './evidence';
+import { settingsApart, type CameraCheck } from '../../session/cameraCheck';
 import { isOnlyTold, STANDARD_CURVE_SIGMA } from './trust';
 
 /** What was learned; `null` parts where every file is believed. */
@@ -31,6 +37,8 @@ export interface LearnedResponse {
   response: ResolvedResponse;
   /** Whether it stands for files of this encoding. */
   holdsFor: (encoding: FileEncoding) => boolean;
+  /** When the check was made that the estimate began with. */
+  checkedAt?: string;
   faults: Fault[];
 }
 
@@ -56,7 +64,7 @@ export function learnResponse(read: readonly ReadShot[], session: Session, table
     session.scenes.flatMap((scene) => speaking(scene, session) ?? []),
   );
   const pictures = told.map(({ take, facts }) => ({ take: take.id, encoding: facts.encoding }));
-  return curveOf(evidence, pictures, tables);
+  return curveOf(evidence, pictures, tables, checkFor(told, session));
 }
 
 /**
@@ -69,16 +77,53 @@ export function learnedWith(
   tables: TableCache,
 ): LearnedResponse | null {
   if (elsewhere.length === 0) return learned;
-  if (!learned) return curveOf(null, elsewhere, tables);
+  if (!learned) return curveOf(null, elsewhere, tables, NO_CHECK);
   return elsewhere.every(({ encoding }) => learned.holdsFor(encoding)) ? learned : leftOpen(learned, elsewhere);
 }
 
-function curveOf(evidence: Evidence | null, told: readonly ToldElsewhere[], tables: TableCache): LearnedResponse {
+/** The check that a session's estimate begins with, where its rig has one that stands for these files. */
+interface UsableCheck {
+  checked?: CheckedCurve;
+  /** When it was made. */
+  at?: string;
+  faults: Fault[];
+}
+
+const NO_CHECK: UsableCheck = { faults: [] };
+
+function checkFor(told: readonly ReadShot[], { rig: { check } }: Session): UsableCheck {
+  if (!check) return NO_CHECK;
+  const takes = [...new Set(told.map(({ take }) => take.id))];
+  const refused = whyRefused(check, { ...fileOf(told[0]), settings: told[0].facts.encoding.settings ?? {} });
+  if (refused.length > 0) return { faults: [checkRefused(takes, check.checkedAt, refused)] };
+  const isos = told.flatMap(({ take, facts }) => take.exposure.iso ?? facts.exposure.iso ?? []);
+  const others = [...new Set(isos.filter((iso) => !check.isoSpeeds.includes(iso)))];
+  return {
+    checked: knowledgeOf(check, others.length > 0),
+    at: check.checkedAt,
+    faults: others.length > 0 ? [checkOfOtherIso(takes, check.checkedAt, others)] : [],
+  };
+}
+
+/** What files tell of themselves that decides whether a check stands for them. */
+export function fileOf({ facts }: Pick<ReadShot, 'facts'>): CameraCheck['file'] {
+  return {
+    transfer: JSON.stringify(facts.encoding.transfer ?? 'srgb'),
+    bitDepth: facts.clip?.bits ?? facts.bitDepth,
+    lossy: facts.compression !== undefined || facts.clip !== undefined,
+  };
+}
+
+function curveOf(
+  evidence: Evidence | null,
+  told: readonly ToldElsewhere[],
+  tables: TableCache,
+  check: UsableCheck,
+): LearnedResponse {
   const [{ encoding }] = told;
+  const takes = [...new Set(told.map(({ take }) => take))];
   const declared = tables.responseOf(encoding);
-  const estimate =
-    estimateResponse(evidence ?? NO_EVIDENCE, STANDARD_CURVE_SIGMA) ??
-    estimateResponse(NO_EVIDENCE, STANDARD_CURVE_SIGMA)!;
+  const { estimate, believed, faults } = estimated(evidence, takes, check);
   const correction = correctionOf(estimate, (code, channel) =>
     Math.log2(Math.max(declared.decode[channel](code), 1e-7)),
   );
@@ -86,6 +131,7 @@ function curveOf(evidence: Evidence | null, told: readonly ToldElsewhere[], tabl
     (channel) => (code: number) => correction.correct(declared.decode[channel](code), channel),
   ) as unknown as ResolvedResponse['decode'];
   const knownStops = isChecked(estimate) ? estimate.knownStops : 0;
+  const pictures = evidence?.pictures.length ?? 0;
   const learned: LearnedResponse = {
     estimate,
     correction,
@@ -94,12 +140,30 @@ function curveOf(evidence: Evidence | null, told: readonly ToldElsewhere[], tabl
       decode,
       covariance: correction.covariance,
       covarianceOfLight: correction.covarianceOfLight,
-      description: learnedInWords(declared.description, evidence?.pictures.length ?? 0, knownStops),
+      description: believed
+        ? checkedInWords(declared.description, check.at!, pictures)
+        : learnedInWords(declared.description, pictures, knownStops),
     },
-    holdsFor: (other) => curveToldBy(other) === curveToldBy(encoding),
-    faults: faultsOf(estimate, [...new Set(told.map(({ take }) => take))], declared.description),
+    ...(believed ? { checkedAt: check.at } : {}),
+    holdsFor: (other) =>
+      curveToldBy(other) === curveToldBy(encoding) && settingsApart(other.settings, encoding.settings).length === 0,
+    faults: [...faults, ...faultsOf(estimate, takes, declared.description)],
   };
   return told.every((one) => learned.holdsFor(one.encoding)) ? learned : leftOpen(learned, told);
+}
+
+/** The estimate, from the camera's check where the session's own pictures don't contradict it. */
+function estimated(evidence: Evidence | null, takes: readonly string[], { checked, at, faults }: UsableCheck) {
+  const seen = evidence ?? NO_EVIDENCE;
+  const own = () =>
+    estimateResponse(seen, STANDARD_CURVE_SIGMA) ?? estimateResponse(NO_EVIDENCE, STANDARD_CURVE_SIGMA)!;
+  if (!checked) return { estimate: own(), believed: false, faults };
+  const alone = own();
+  if (contradicts(alone, checked)) return { estimate: alone, believed: false, faults: [checkContradicted(takes, at!)] };
+  const estimate = estimateResponse(seen, STANDARD_CURVE_SIGMA, checked);
+  return estimate?.converged
+    ? { estimate, believed: true, faults }
+    : { estimate: alone, believed: false, faults: [checkContradicted(takes, at!)] };
 }
 
 /** One estimate can't stand for two curves: how far they lie apart no picture tells. */
@@ -140,7 +204,7 @@ function faultsOf(estimate: ResponseEstimate, takes: readonly string[], told: st
   return faults;
 }
 
-function speaking(scene: Session['scenes'][number], session: Session): SpeakingScene | null {
+export function speaking(scene: Session['scenes'][number], session: Session): SpeakingScene | null {
   const patches = patchesOfScene(session, scene.id);
   if (scene.kind === 'screen' || scene.kind === 'flare') return null;
   const gray = patches.find(({ role }) => role === 'neutral');
@@ -153,7 +217,7 @@ function speaking(scene: Session['scenes'][number], session: Session): SpeakingS
   };
 }
 
-function gridShots(read: readonly ReadShot[], session: Session, tables: TableCache): GridShot[] {
+export function gridShots(read: readonly ReadShot[], session: Session, tables: TableCache): GridShot[] {
   const kinds = new Map(session.kits.flatMap((kit) => kit.filters.map(({ id, kind }) => [id, kind] as const)));
   return session.scenes.flatMap((scene) => {
     const own = read.filter((shot) => shot.take.scene === scene.id && shot.reduced.get(PLACES_ID)?.places);

@@ -61,13 +61,29 @@ export interface ResponseEstimate {
   local: { value: number; u: number };
   /** The same as one bare picture shows it, where it can. */
   localSeen: { value: number; u: number } | null;
-  /** Standard deviations found: offsets of pictures (stops), slopes of pictures. */
+  /** Standard deviations found: offsets of pictures (stops), their red and blue (stops), slopes of pictures. */
   offsets: number;
+  balance: number;
   slopes: number;
   /** Largest known difference of exposure within one view, stops. */
   knownStops: number;
   sigma: number;
+  /** Change of light over the sitting in each scene, stops. */
+  drifts: readonly number[];
   converged: boolean;
+}
+
+/** A curve that a check of this camera told, before a session's own pictures speak. */
+export interface CheckedCurve {
+  /** η at the knots, then each channel's own departures; their covariance and its inverse. */
+  mean: Float64Array;
+  covariance: Float64Array;
+  precision: Float64Array;
+  knownStops: number;
+  /** Median light of the check's pictures: from there they depart. */
+  middle: number;
+  automatic: { value: number; u: number; adapts: boolean };
+  local?: { value: number; u: number };
 }
 
 /** A difference of exposure of at least so many stops tells the slope. */

@@ -23,6 +23,8 @@ export interface PlaceGrid {
   uneven: Float64Array;
   /** By square and component (luma, blue and red difference): standard deviation of single pixels in codes of 8 bits. */
   spread: Float64Array;
+  /** By square: correlation of neighboring pixels' luma. */
+  together: Float64Array;
   /** By square: the larger share of a channel's pixels at the top code, and at 0. */
   top: Float64Array;
   zero: Float64Array;
@@ -41,6 +43,7 @@ export function reducePlaces({ width, height, channels, data, bitDepth }: Pictur
     covariance: new Float64Array(9 * count),
     uneven: new Float64Array(count),
     spread: new Float64Array(3 * count),
+    together: new Float64Array(count),
     top: new Float64Array(count),
     zero: new Float64Array(count),
   };
@@ -63,6 +66,7 @@ export function reducePlaces({ width, height, channels, data, bitDepth }: Pictur
       const sums = [0, 0, 0];
       const squares = [0, 0, 0];
       let seen = 0;
+      const pairs = { count: 0, here: 0, next: 0, product: 0 };
       for (let y = y0; y < y1; y += stepY) {
         const partRow = Math.floor(((y - y0) * PARTS) / (y1 - y0)) * PARTS;
         for (let x = x0; x < x1; x += stepX) {
@@ -84,6 +88,14 @@ export function reducePlaces({ width, height, channels, data, bitDepth }: Pictur
           if (green === full) tops[1]++;
           if (blue === full) tops[2]++;
           const luma = lumaOf(red, green, blue) * to8;
+          // A fourth of the pixels is enough to tell.
+          if (x + 1 < x1 && (x + y) % 4 === 0) {
+            const next = lumaOf(data[at + channels], data[at + channels + g], data[at + channels + b]) * to8;
+            pairs.count++;
+            pairs.here += luma;
+            pairs.next += next;
+            pairs.product += luma * next;
+          }
           const cb = BLUE_DIFFERENCE * (blue * to8 - luma);
           const cr = RED_DIFFERENCE * (red * to8 - luma);
           sums[0] += luma;
@@ -100,6 +112,9 @@ export function reducePlaces({ width, height, channels, data, bitDepth }: Pictur
         grid.code[3 * square + k] = codes[k] / seen / full;
         grid.spread[3 * square + k] = Math.sqrt(Math.max(0, squares[k] / seen - (sums[k] / seen) ** 2));
       }
+      const apart = pairs.product / pairs.count - (pairs.here / pairs.count) * (pairs.next / pairs.count);
+      const variance = grid.spread[3 * square] ** 2;
+      grid.together[square] = pairs.count > 0 && variance > 0 ? apart / variance : 0;
       summarise(grid, square, parts, sizes);
     }
   return grid;

@@ -8,14 +8,20 @@ const CHANNEL_SIGMA = 0.045;
 /** Channels of one place share what the model leaves (texture that moved, light that isn't even), stops. */
 const MODEL_NOISE = { own: 0.0015, common: 0.002 };
 
-export function curvePrecision(sigma: number): { common: Float64Array; own: Float64Array } {
-  const invert = (deviation: number) => {
+/** Inverse of the covariance that a curve's knots have before anything is known of it, common ones first, then each channel's own. */
+export function curvePrecision(sigma: number): Float64Array {
+  const n = 4 * KNOTS;
+  const precision = new Float64Array(n * n);
+  for (let block = 0; block < 4; block++) {
+    const deviation = block === 0 ? sigma : Math.min(CHANNEL_SIGMA, sigma);
     const matrix = priorCovariance(deviation);
     for (let i = 0; i < KNOTS; i++) matrix[i * KNOTS + i] += 1e-6 * deviation * deviation;
     factorise(matrix, KNOTS);
-    return inverseOf(matrix, KNOTS, KNOTS).leading;
-  };
-  return { common: invert(sigma), own: invert(Math.min(CHANNEL_SIGMA, sigma)) };
+    const own = inverseOf(matrix, KNOTS, KNOTS).leading;
+    for (let i = 0; i < KNOTS; i++)
+      precision.set(own.subarray(i * KNOTS, (i + 1) * KNOTS), (block * KNOTS + i) * n + block * KNOTS);
+  }
+  return precision;
 }
 
 /** A start: each place as bright as the declared curve makes it, at its scene's first exposure, in its first bare picture. */

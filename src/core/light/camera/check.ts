@@ -1,0 +1,133 @@
+/** From an estimate to the camera's check that is kept, and back: a later session's estimate begins where the check ended. */
+import { settingsApart, type CameraCheck, type CameraSettings } from '../../session/cameraCheck';
+import { UNKNOWN_SLOPE } from './corrected';
+import { basisAt, KNOTS, priorCovariance } from './curve';
+import { TELLING_STOPS, type CheckedCurve, type ResponseEstimate } from './model';
+import { factorise, inverseOf } from './symmetric';
+
+/** Unknowns of a curve: common ones, then each channel's own. */
+const CURVES = 4 * KNOTS;
+
+/** Beside what the check says of itself: cameras draw no two scenes quite alike. Slopes, stops a stop (our own trials). */
+const FROM_DAY_TO_DAY = 0.001;
+/** The same where a session has an ISO speed that the check hasn't. */
+const OTHER_ISO = 0.02;
+/** Digits that are kept. */
+const DIGITS = 5;
+
+const rounded = (value: number) => Number(value.toPrecision(DIGITS));
+
+/** What is kept of an estimate, of the check's own. */
+export function curveOfEstimate({
+  knots,
+  covariance,
+  knownStops,
+  middle,
+  automatic,
+  adapts,
+  localSeen,
+}: ResponseEstimate) {
+  const factor = Float64Array.from(covariance);
+  // Rounding may have taken the last bit of definiteness.
+  for (let i = 0; i < CURVES; i++) factor[i * CURVES + i] += 1e-9;
+  if (!factorise(factor, CURVES)) return null;
+  return {
+    knots: Array.from(knots, rounded),
+    factor: Array.from({ length: CURVES }, (_, i) => Array.from(factor.subarray(i * CURVES, i * CURVES + i + 1))).flatMap((row) => row.map(rounded)), // prettier-ignore
+    knownStops: rounded(knownStops),
+    middle: rounded(middle),
+    automaticTone: { value: rounded(automatic.value), u95: rounded(2 * automatic.u), adapts },
+    ...(localSeen ? { localTone: { value: rounded(localSeen.value), u95: rounded(2 * localSeen.u) } } : {}),
+  };
+}
+
+/**
+ * Where a session's estimate begins, by a check.
+ *
+ * @param otherIso whether the session's ISO isn't among the check's
+ */
+export function knowledgeOf(check: CameraCheck, otherIso = false): CheckedCurve {
+  const covariance = new Float64Array(CURVES * CURVES);
+  const lower = (i: number, k: number) => check.factor[(i * (i + 1)) / 2 + k];
+  for (let i = 0; i < CURVES; i++)
+    for (let j = 0; j <= i; j++) {
+      let sum = 0;
+      for (let k = 0; k <= j; k++) sum += lower(i, k) * lower(j, k);
+      covariance[i * CURVES + j] = covariance[j * CURVES + i] = sum;
+    }
+  const more = priorCovariance(Math.hypot(FROM_DAY_TO_DAY, otherIso ? OTHER_ISO : 0));
+  for (let block = 0; block < 4; block++)
+    for (let i = 0; i < KNOTS; i++)
+      for (let j = 0; j < KNOTS; j++)
+        covariance[(block * KNOTS + i) * CURVES + block * KNOTS + j] += (block === 0 ? 1 : 0.25) * more[i * KNOTS + j];
+  for (let i = 0; i < CURVES; i++) covariance[i * CURVES + i] += 1e-9;
+  const known = Float64Array.from(covariance);
+  factorise(covariance, CURVES);
+  const { automaticTone, localTone } = check;
+  return {
+    mean: Float64Array.from(check.knots),
+    covariance: known,
+    precision: inverseOf(covariance, CURVES, CURVES).leading,
+    knownStops: check.knownStops,
+    middle: check.middle,
+    automatic: { value: automaticTone.value, u: automaticTone.u95 / 2, adapts: automaticTone.adapts },
+    ...(localTone ? { local: { value: localTone.value, u: localTone.u95 / 2 } } : {}),
+  };
+}
+
+/** What a session's files say of themselves. */
+export interface CheckedAgainst {
+  transfer: string;
+  bitDepth: number;
+  lossy: boolean;
+  settings: CameraSettings;
+}
+
+/** Why a check doesn't stand for files, in words; empty where it does. */
+export function whyRefused({ file, settings }: CameraCheck, against: CheckedAgainst): string[] {
+  return [
+    ...settingsApart(settings, against.settings),
+    ...(file.transfer !== against.transfer ? ['curve that the files tell'] : []),
+    ...(file.bitDepth !== against.bitDepth ? ['bit depth'] : []),
+    ...(file.lossy !== against.lossy ? ['compression'] : []),
+  ];
+}
+
+/** Lights whose differences are compared, stops from full scale, and what lies beyond chance: times the uncertainty, and stops. */
+const COMPARED = [
+  [-1, -3],
+  [-2, -5],
+  [-3, -7],
+  [-5, -8],
+] as const;
+const BEYOND = { times: 4, stops: 0.02 };
+
+/** Whether what a session's own pictures tell of the curve lies beyond chance from what the check told. */
+export function contradicts(own: ResponseEstimate, checked: CheckedCurve): boolean {
+  // Where nothing tells the slope, the fit's own uncertainty doesn't count it whole.
+  const open = own.converged && own.knownStops >= TELLING_STOPS ? 0 : UNKNOWN_SLOPE * own.sigma;
+  return COMPARED.some(([bright, dark]) => {
+    const row = new Float64Array(CURVES);
+    for (const [light, sign] of [
+      [bright, 1],
+      [dark, -1],
+    ] as const) {
+      const { first, values } = basisAt(light);
+      for (let k = 0; k < 4; k++) {
+        row[first + k] += sign * values[k];
+        row[KNOTS * 2 + first + k] += sign * values[k];
+      }
+    }
+    const apart = row.reduce((sum, one, i) => sum + one * (own.knots[i] - checked.mean[i]), 0);
+    const variance = [own.covariance, checked.covariance].reduce((sum, one) => sum + quadratic(one, row), 0);
+    const u = Math.hypot(Math.sqrt(variance), open * (bright - dark));
+    return Math.abs(apart) > BEYOND.times * u + BEYOND.stops;
+  });
+}
+
+function quadratic(matrix: Float64Array, row: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < row.length; i++)
+    if (row[i] !== 0) for (let j = 0; j < row.length; j++) sum += row[i] * matrix[i * row.length + j] * row[j];
+  return sum;
+}
