@@ -149,6 +149,12 @@ export async function allKits(): Promise<KeptKit[]> {
   return rows.map((row) => keptKitSchema.parse(row.data));
 }
 
+/** All rigs, whole. */
+export async function allRigs(): Promise<OnShelf<KeptRig>[]> {
+  const rows = await store().models.ShelfRig.findAll({ where: { deletedAt: null }, order: [['name', 'ASC']] });
+  return rows.map(({ id, revision, data }) => ({ id, revision, item: keptRigSchema.parse(data) }));
+}
+
 /** Rigs of the shelf, last changed first. */
 export const listRigs = () => list(RIGS);
 export const readRig = (id: string) => read(RIGS, id);

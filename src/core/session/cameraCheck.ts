@@ -67,7 +67,11 @@ export const cameraCheckSchema = z
     range: z
       .tuple([finite, finite])
       .describe('Lightest and darkest light that pictures reached, stops from full scale.'),
-    curve: z.array(z.tuple([finite, finite, finite])).describe('Code (share of full scale), log2 light, u95.'),
+    curve: z
+      .array(z.looseObject({ code: finite, light: z.tuple([finite, finite, finite]), u95: finite.nonnegative() }))
+      .describe(
+        'By code (share of full scale, evenly spaced): log2 light of R, G, B; u95 of G against the middle code’s.',
+      ),
     noise: z
       .array(z.looseObject({ stops: finite, code: finite, spread: finite }))
       .describe('By light: mean code and standard deviation of single pixels’ luma, codes of 8 bits.'),

@@ -47,7 +47,7 @@ export function RigEditor({ id, revision, rig: first }: { id: string; revision: 
       </div>
       <RigCamera control={control} />
       <RigLenses control={control} />
-      <RigProfiles control={control} />
+      <RigProfiles id={id} control={control} />
       <RigAircraft control={control} setValue={form.setValue} />
     </main>
   );

@@ -1,6 +1,12 @@
 import { Plus, X } from 'lucide-react';
 import { useFieldArray, useWatch, type Control } from 'react-hook-form';
+import { needsDarkBares } from '@/core/light/camera/trust';
+import type { CameraCheck } from '@/core/session/cameraCheck';
 import type { Response } from '@/core/session/schema';
+import type { KeptRig } from '@/core/sitting/kits/keptRig';
+import { promiseOf } from '@/core/sitting/planning/cameraCheck';
+import { plusMinus } from '@/ui/format';
+import { Link } from '@/ui/Link';
 import { Button } from '@/ui/Button';
 import { FormSelect, FormText } from '@/ui/controls/form';
 import { IconButton } from '@/ui/controls/Tooltip';
@@ -18,14 +24,14 @@ const RESPONSES: readonly (readonly [Response['kind'], string])[] = [
 const BITS = [8, 10, 12, 14, 16].map((bits) => [bits, String(bits)] as const);
 
 /** How the camera's codes become light, a line a profile. */
-export function RigProfiles({ control }: { control: Control<RigForm> }) {
+export function RigProfiles({ id, control }: { id: string; control: Control<RigForm> }) {
   const { fields, append, remove } = useFieldArray({ control, name: 'profiles' });
   return (
     <section aria-label="Profiles" className="mt-5">
       <h2>Profiles</h2>
       <p className="text-ink-2 mt-1">How the camera’s codes become light; the first is what a plan reckons with.</p>
       {fields.map((field, i) => (
-        <Profile key={field.id} control={control} i={i} onRemove={() => remove(i)} />
+        <Profile key={field.id} rig={id} control={control} i={i} onRemove={() => remove(i)} />
       ))}
       <Button
         look="quiet"
@@ -38,8 +44,20 @@ export function RigProfiles({ control }: { control: Control<RigForm> }) {
   );
 }
 
-function Profile({ control, i, onRemove }: { control: Control<RigForm>; i: number; onRemove: () => void }) {
+function Profile({
+  rig,
+  control,
+  i,
+  onRemove,
+}: {
+  rig: string;
+  control: Control<RigForm>;
+  i: number;
+  onRemove: () => void;
+}) {
   const name = useWatch({ control, name: `profiles.${i}.name` });
+  // The form widens tuples to lists; the profile is what the schema made of it.
+  const { response, check } = useWatch({ control, name: `profiles.${i}` }) as KeptRig['profiles'][number];
   return (
     <div role="group" aria-label={`Profile ${i + 1}`} className={LINE}>
       <FormText control={control} name={`profiles.${i}.name`} label="Profile" />
@@ -51,9 +69,22 @@ function Profile({ control, i, onRemove }: { control: Control<RigForm>; i: numbe
         options={RESPONSES}
       />
       <FormSelect control={control} name={`profiles.${i}.bitDepth`} label="Bits" width="w-[70px]" options={BITS} />
+
+      <p className="text-small text-ink-2 pb-2">
+        {check ? checkInWords(check) : needsDarkBares(response) ? 'Not checked.' : 'Its curve is published.'}{' '}
+        <Link href={`/rigs/${rig}/check?profile=${i}`} className="underline">
+          {check ? 'Look at the check' : 'Check the camera'}
+        </Link>
+      </p>
       <IconButton label={`Remove ${name}`} words="Remove" className="mb-0.5" onClick={onRemove}>
         <X size={16} aria-hidden />
       </IconButton>
     </div>
   );
+}
+
+function checkInWords(check: CameraCheck): string {
+  const promise = promiseOf(check);
+  const day = check.checkedAt.slice(0, 10);
+  return promise ? `Checked ${day}: ${plusMinus(promise.u95, 3)} over ${promise.stops} stops.` : `Checked ${day}.`;
 }

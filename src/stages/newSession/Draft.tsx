@@ -7,6 +7,8 @@ import { responseAtHand } from '@/core/light/response';
 import { factsOf, isTelemetry, type ArrivedFile } from '@/core/sitting/intake/arrived';
 import { missingInDraft, sessionFromDraft } from '@/core/sitting/intake/draft';
 import { guessScene } from '@/core/sitting/intake/names';
+import { needsDarkBares } from '@/core/light/camera/trust';
+import { choiceByFiles, type RigChoice } from '@/core/sitting/kits/rigChoice';
 import { parseKitShorthand } from '@/core/sitting/kits/shorthand';
 import { Button } from '@/ui/Button';
 import { LayBoard } from '../intake/LayBoard';
@@ -17,15 +19,18 @@ import { DraftProblems } from './DraftProblems';
 import { DraftTable } from './DraftTable';
 import { groupsOf, questionsOf } from './laid';
 import type { ChosenResponse } from './ResponseChoice';
+import { checkOfChoice, RigPick } from './RigPick';
 import { spotOf, useDraft, type Entry } from './useDraft';
 
 /** Asks for what the files don't say, and shows on which filter and scene each of them lies. */
 export function Draft({
   pictures,
+  rigs,
   onMore,
   onLeaveOut,
 }: {
   pictures: ArrivedFile[];
+  rigs: readonly RigChoice[];
   onMore: () => void;
   onLeaveOut: (file: ArrivedFile) => void;
 }) {
@@ -46,6 +51,7 @@ export function Draft({
     response: readable.some((picture) => guessScene(picture.path).bracket) ? { kind: 'bracket' } : { kind: 'file' },
     files: {},
   }));
+  const [rig, setRig] = useState(() => choiceByFiles(rigs, readable.map(factsOf)));
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const { filters } = useMemo(() => parseKitShorthand(texts.shorthand), [texts.shorthand]);
@@ -65,7 +71,8 @@ export function Draft({
     const pictureFiles = Object.fromEntries(used.map((picture) => [picture.path, picture.stored.sha256]));
     const files = { ...pictureFiles, ...response.files };
     try {
-      router.push(`/sessions/${await createSession(sessionFromDraft(draft), files)}/regions`);
+      const document = sessionFromDraft({ ...draft, rig: rig ? await checkOfChoice(rig) : {} });
+      router.push(`/sessions/${await createSession(document, files)}/regions`);
     } catch (error) {
       setProblem((error as Error).message);
       setBusy(false);
@@ -96,6 +103,16 @@ export function Draft({
         response={response}
         onResponse={setResponse}
         onProblem={setProblem}
+      />
+      <RigPick
+        rigs={rigs}
+        chosen={rig}
+        files={readable.map(factsOf)}
+        onChoose={(choice) => {
+          setRig(choice);
+          // A published profile is the response; of a standard curve the files tell which.
+          if (choice && !needsDarkBares(choice.response)) setResponse({ response: choice.response, files: {} });
+        }}
       />
       <DraftProblems missing={missing} damaged={damaged} laying={rows.laying} problem={problem} />
       <Questions

@@ -2,6 +2,7 @@
 
 import { useRef, useState, type DragEvent } from 'react';
 import type { ArrivedFile } from '@/core/sitting/intake/arrived';
+import type { RigChoice } from '@/core/sitting/kits/rigChoice';
 import { FilePicker, type Picking } from '@/ui/controls/FilePicker';
 import { filesOfDrop } from '../intake/upload';
 import { Draft } from './Draft';
@@ -10,7 +11,7 @@ import { useIntake } from './useIntake';
 import { WaitingFiles } from './WaitingFiles';
 
 /** Drop a bundle, a session's folder, or just pictures; the rest is asked for. */
-export function NewSession({ inbox }: { inbox: ArrivedFile[] }) {
+export function NewSession({ inbox, rigs = [] }: { inbox: ArrivedFile[]; rigs?: readonly RigChoice[] }) {
   const intake = useIntake(inbox);
   const { phase, problem, waiting, sending } = intake;
   const [over, setOver] = useState(false);
@@ -61,7 +62,12 @@ export function NewSession({ inbox }: { inbox: ArrivedFile[] }) {
         </p>
       )}
       {phase.name === 'draft' && (
-        <Draft pictures={phase.pictures} onMore={() => filePicker.current?.open()} onLeaveOut={intake.leaveOut} />
+        <Draft
+          pictures={phase.pictures}
+          rigs={rigs}
+          onMore={() => filePicker.current?.open()}
+          onLeaveOut={intake.leaveOut}
+        />
       )}
       <FilePicker picking={filePicker} label="Files" multiple onFiles={picked} />
       <FilePicker picking={folderPicker} label="Folder" folder onFiles={picked} />

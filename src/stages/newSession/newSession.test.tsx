@@ -52,7 +52,7 @@ beforeEach(() => {
 });
 
 describe('a draft', () => {
-  const draw = (files = CARD) => show(<Draft pictures={files} onMore={jest.fn()} onLeaveOut={jest.fn()} />);
+  const draw = (files = CARD) => show(<Draft rigs={[]} pictures={files} onMore={jest.fn()} onLeaveOut={jest.fn()} />);
 
   test('the names spell the kit, exposures come from the files, and the session is sent', async () => {
     const { user } = draw();

@@ -38,7 +38,7 @@ export function PlanStage({
   const [failure, setFailure] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [selected, select] = useState<string | null>(null);
-  const session = request && plan ? sessionOfPlan(request, plan) : null;
+  const session = request && plan ? sessionOfPlan(request, plan, form.rig?.profiles[0]) : null;
   const cannot = plan?.outlook.filter((one) => one.cannot !== null) ?? [];
   const nameOf = (id: string) => request?.kit.filters.find((one) => one.id === id)?.name ?? id;
 

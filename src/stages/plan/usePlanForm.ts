@@ -111,7 +111,7 @@ export function withRig(form: PlanForm, rig: KeptRig | null): PlanForm {
     highestIso: String(rig.highestIso),
     step: String(rig.step),
     marks: rig.shutterMarks,
-    darkBares: needsDarkBares(rig.profiles[0]?.response ?? { kind: 'file' }),
+    darkBares: !rig.profiles[0]?.check && needsDarkBares(rig.profiles[0]?.response ?? { kind: 'file' }),
     usableStops: String(planRig.usableStops),
     batteryMinutes: rig.batteryMinutes === undefined ? '' : String(rig.batteryMinutes),
     frameRate: rig.frameRates.length > 0 ? String(rig.frameRates[0]) : form.frameRate,

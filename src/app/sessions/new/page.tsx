@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { NewSession } from '@/stages/newSession/NewSession';
-import { listInbox } from '@/store';
+import { choicesOf } from '@/core/sitting/kits/rigChoice';
+import { allRigs, listInbox } from '@/store';
 import { Header } from '@/ui/Header';
 
 export const metadata: Metadata = { title: 'New session' };
@@ -9,10 +10,11 @@ export const metadata: Metadata = { title: 'New session' };
 export const dynamic = 'force-dynamic';
 
 export default async function Page() {
+  const [inbox, rigs] = await Promise.all([listInbox(), allRigs()]);
   return (
     <>
       <Header />
-      <NewSession inbox={await listInbox()} />
+      <NewSession inbox={inbox} rigs={rigs.flatMap(({ id, item }) => choicesOf(id, item))} />
     </>
   );
 }

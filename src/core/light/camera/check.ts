@@ -1,4 +1,5 @@
 /** From an estimate to the camera's check that is kept, and back: a later session's estimate begins where the check ended. */
+import type { PictureFacts } from '../../reading/facts';
 import { settingsApart, type CameraCheck, type CameraSettings } from '../../session/cameraCheck';
 import { UNKNOWN_SLOPE } from './corrected';
 import { basisAt, KNOTS, priorCovariance } from './curve';
@@ -17,6 +18,23 @@ const DIGITS = 5;
 
 const rounded = (value: number) => Number(value.toPrecision(DIGITS));
 
+/** Where the curve is held, stops from full scale. */
+const HELD_AT = -3;
+const HELD_TO = 1e-4;
+
+/**
+ * The covariance of the curve's shape: how bright full scale is no picture tells, so that all light and the curve may be pushed aside
+ * together. An estimate of its own finds its way back from there; a later one, which begins with this shape, would bend it.
+ */
+function heldInPlace(covariance: Float64Array): Float64Array {
+  const { first, values } = basisAt(HELD_AT);
+  const pulled = Float64Array.from({ length: CURVES }, (_, i) =>
+    values.reduce((sum, value, k) => sum + value * covariance[i * CURVES + first + k], 0),
+  );
+  const variance = values.reduce((sum, value, k) => sum + value * pulled[first + k], 0) + HELD_TO ** 2;
+  return covariance.map((one, at) => one - (pulled[Math.floor(at / CURVES)] * pulled[at % CURVES]) / variance);
+}
+
 /** What is kept of an estimate, of the check's own. */
 export function curveOfEstimate({
   knots,
@@ -27,7 +45,7 @@ export function curveOfEstimate({
   adapts,
   localSeen,
 }: ResponseEstimate) {
-  const factor = Float64Array.from(covariance);
+  const factor = heldInPlace(covariance);
   // Rounding may have taken the last bit of definiteness.
   for (let i = 0; i < CURVES; i++) factor[i * CURVES + i] += 1e-9;
   if (!factorise(factor, CURVES)) return null;
@@ -83,8 +101,21 @@ export interface CheckedAgainst {
   settings: CameraSettings;
 }
 
+/** What a file tells of itself that decides whether a check stands for it. */
+export function toldBy({ encoding, bitDepth, clip, compression }: PictureFacts): CheckedAgainst {
+  return {
+    transfer: JSON.stringify(encoding.transfer ?? 'srgb'),
+    bitDepth: clip?.bits ?? bitDepth,
+    lossy: compression !== undefined || clip !== undefined,
+    settings: encoding.settings ?? {},
+  };
+}
+
 /** Why a check doesn't stand for files, in words; empty where it does. */
-export function whyRefused({ file, settings }: CameraCheck, against: CheckedAgainst): string[] {
+export function whyRefused(
+  { file, settings }: Pick<CameraCheck, 'file' | 'settings'>,
+  against: CheckedAgainst,
+): string[] {
   return [
     ...settingsApart(settings, against.settings),
     ...(file.transfer !== against.transfer ? ['curve that the files tell'] : []),

@@ -13,10 +13,7 @@ const [DARKEST_CODE, POINTS] = [0.02, 49];
 const MIDDLE_CODE = 0.5;
 
 /** Code, log2 light and its u95 against the middle code's, of the green channel. */
-export function curvePoints(
-  response: Pick<ResolvedResponse, 'decode'>,
-  correction: Correction,
-): [number, number, number][] {
+export function curvePoints(decode: ResolvedResponse['decode'], correction: Correction): [number, number, number][] {
   return Array.from({ length: POINTS }, (_, i): [number, number, number] => {
     const code = DARKEST_CODE + ((1 - DARKEST_CODE) * i) / (POINTS - 1);
     const against = [
@@ -24,7 +21,7 @@ export function curvePoints(
       [MIDDLE_CODE, -1],
     ] as const;
     const u = Math.sqrt(Math.max(0, correction.covariance([against, against, against])[4]));
-    return [code, Math.log2(response.decode[1](code)), 2 * u];
+    return [code, Math.log2(decode[1](code)), 2 * u];
   });
 }
 
@@ -33,7 +30,7 @@ export function describeLearned(
   filters: readonly FilterReadings[],
 ): Learned {
   const { automatic, adapts, localSeen, knownStops, converged } = estimate;
-  const curve = curvePoints(response, correction);
+  const curve = curvePoints(response.decode, correction);
   const shares = filters.flatMap(({ filter, density }) => {
     const line = density?.budget?.find(({ source }) => source === 'response');
     return density && line

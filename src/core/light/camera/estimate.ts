@@ -10,7 +10,15 @@
  */
 import { basisAt, etaAt, KNOTS } from './curve';
 import { TELLING_STOPS, type CheckedCurve, type Evidence, type PlaceEvidence, type ResponseEstimate } from './model';
-import { curvePrecision, groupByPlace, placesLight, scenesSpan, weightOf } from './prepared';
+import {
+  curvePrecision,
+  groupByPlace,
+  LEAST_SLOPE,
+  placesLight,
+  scenesSpan,
+  strengthsSeen,
+  weightOf,
+} from './prepared';
 import { factorise, inverseOf, solveFactorised } from './symmetric';
 
 /** Standard deviations of what is known of the other unknowns beforehand: slopes, gains and stops. */
@@ -49,8 +57,6 @@ const LOCAL_FLOOR = 0.01;
 const MOST_TERMS = 24;
 /** Of a moment from the middle of the sitting: what its square is on average. */
 const MEAN_SQUARE = 1 / 12;
-/** A curve never gets flatter than this while it is looked for. */
-const LEAST_SLOPE = 0.15;
 
 const CURVES = 4 * KNOTS;
 /** A picture's offset, red and blue balance, slope. */
@@ -110,9 +116,10 @@ class ResponseFit {
     const local = evidence.local ?? checked?.local;
     this.n = this.at.scene(scenes);
     this.x = new Float64Array(this.n);
-    this.light = placesLight(evidence);
     this.curvePrior = checked ? checked.precision : curvePrecision(sigma);
     if (checked) this.x.set(checked.mean);
+    this.light = placesLight(evidence, this.x);
+    strengthsSeen(evidence, this.light, this.x).forEach((one, s) => this.x.set(one, this.at.strength(s)));
     const middle = pictures.reduce((sum, one) => sum + one.median, 0) / Math.max(1, pictures.length);
     this.middle = checked?.middle ?? middle;
     this.normal = new Float64Array(this.n * this.n);

@@ -23,10 +23,10 @@ import {
 import { PLACES_ID } from './placesWindow';
 import { correctionOf, type Correction } from './corrected';
 import { estimateResponse } from './estimate';
-import { contradicts, knowledgeOf, whyRefused } from './check';
+import { contradicts, knowledgeOf, toldBy, whyRefused } from './check';
 import { NO_EVIDENCE, TELLING_STOPS, type CheckedCurve, type Evidence, type ResponseEstimate } from './model';
 import { gatherEvidence, type GridShot, type SpeakingScene } from './evidence';
-import { settingsApart, type CameraCheck } from '../../session/cameraCheck';
+import { settingsApart } from '../../session/cameraCheck';
 import { isOnlyTold, STANDARD_CURVE_SIGMA } from './trust';
 
 /** What was learned; `null` parts where every file is believed. */
@@ -94,7 +94,7 @@ const NO_CHECK: UsableCheck = { faults: [] };
 function checkFor(told: readonly ReadShot[], { rig: { check } }: Session): UsableCheck {
   if (!check) return NO_CHECK;
   const takes = [...new Set(told.map(({ take }) => take.id))];
-  const refused = whyRefused(check, { ...fileOf(told[0]), settings: told[0].facts.encoding.settings ?? {} });
+  const refused = whyRefused(check, toldBy(told[0].facts));
   if (refused.length > 0) return { faults: [checkRefused(takes, check.checkedAt, refused)] };
   const isos = told.flatMap(({ take, facts }) => take.exposure.iso ?? facts.exposure.iso ?? []);
   const others = [...new Set(isos.filter((iso) => !check.isoSpeeds.includes(iso)))];
@@ -102,15 +102,6 @@ function checkFor(told: readonly ReadShot[], { rig: { check } }: Session): Usabl
     checked: knowledgeOf(check, others.length > 0),
     at: check.checkedAt,
     faults: others.length > 0 ? [checkOfOtherIso(takes, check.checkedAt, others)] : [],
-  };
-}
-
-/** What files tell of themselves that decides whether a check stands for them. */
-export function fileOf({ facts }: Pick<ReadShot, 'facts'>): CameraCheck['file'] {
-  return {
-    transfer: JSON.stringify(facts.encoding.transfer ?? 'srgb'),
-    bitDepth: facts.clip?.bits ?? facts.bitDepth,
-    lossy: facts.compression !== undefined || facts.clip !== undefined,
   };
 }
 

@@ -31,7 +31,8 @@ export interface PlaceGrid {
 }
 
 /** Reduces a whole frame. */
-export function reducePlaces({ width, height, channels, data, bitDepth }: Picture, tables: Tables): PlaceGrid {
+export function reducePlaces(picture: Picture, tables: Tables): PlaceGrid {
+  const { width, height, bitDepth } = picture;
   const columns = Math.max(1, Math.min(COLUMNS, Math.floor(width / (2 * PARTS))));
   const rows = Math.max(1, Math.min(Math.round((columns * height) / width), Math.floor(height / (2 * PARTS))));
   const count = columns * rows;
@@ -48,76 +49,101 @@ export function reducePlaces({ width, height, channels, data, bitDepth }: Pictur
     zero: new Float64Array(count),
   };
   const full = 2 ** bitDepth - 1;
-  const to8 = 255 / full;
-  const [g, b] = channels === 3 ? [1, 2] : [0, 0];
-  const parts = new Float64Array(3 * PARTS * PARTS);
-  const sizes = new Float64Array(PARTS * PARTS);
+  const tally = new Tally();
   for (let row = 0, square = 0; row < rows; row++)
     for (let column = 0; column < columns; column++, square++) {
-      parts.fill(0);
-      sizes.fill(0);
-      const [x0, x1] = [Math.floor((column * width) / columns), Math.floor(((column + 1) * width) / columns)];
-      const [y0, y1] = [Math.floor((row * height) / rows), Math.floor(((row + 1) * height) / rows)];
-      const stepX = Math.max(1, Math.floor((x1 - x0) / PARTS / LOOKED_AT));
-      const stepY = Math.max(1, Math.floor((y1 - y0) / PARTS / LOOKED_AT));
-      const codes = [0, 0, 0];
-      const tops = [0, 0, 0];
-      const zeros = [0, 0, 0];
-      const sums = [0, 0, 0];
-      const squares = [0, 0, 0];
-      let seen = 0;
-      const pairs = { count: 0, here: 0, next: 0, product: 0 };
-      for (let y = y0; y < y1; y += stepY) {
-        const partRow = Math.floor(((y - y0) * PARTS) / (y1 - y0)) * PARTS;
-        for (let x = x0; x < x1; x += stepX) {
-          const part = partRow + Math.floor(((x - x0) * PARTS) / (x1 - x0));
-          const at = (y * width + x) * channels;
-          const [red, green, blue] = [data[at], data[at + g], data[at + b]];
-          parts[3 * part] += tables[0][red];
-          parts[3 * part + 1] += tables[1][green];
-          parts[3 * part + 2] += tables[2][blue];
-          sizes[part]++;
-          seen++;
-          codes[0] += red;
-          codes[1] += green;
-          codes[2] += blue;
-          if (red === 0) zeros[0]++;
-          if (green === 0) zeros[1]++;
-          if (blue === 0) zeros[2]++;
-          if (red === full) tops[0]++;
-          if (green === full) tops[1]++;
-          if (blue === full) tops[2]++;
-          const luma = lumaOf(red, green, blue) * to8;
-          // A fourth of the pixels is enough to tell.
-          if (x + 1 < x1 && (x + y) % 4 === 0) {
-            const next = lumaOf(data[at + channels], data[at + channels + g], data[at + channels + b]) * to8;
-            pairs.count++;
-            pairs.here += luma;
-            pairs.next += next;
-            pairs.product += luma * next;
-          }
-          const cb = BLUE_DIFFERENCE * (blue * to8 - luma);
-          const cr = RED_DIFFERENCE * (red * to8 - luma);
-          sums[0] += luma;
-          squares[0] += luma * luma;
-          sums[1] += cb;
-          squares[1] += cb * cb;
-          sums[2] += cr;
-          squares[2] += cr * cr;
-        }
-      }
+      tally.count(picture, tables, {
+        x0: Math.floor((column * width) / columns),
+        x1: Math.floor(((column + 1) * width) / columns),
+        y0: Math.floor((row * height) / rows),
+        y1: Math.floor(((row + 1) * height) / rows),
+      });
+      const { seen, codes, sums, squares, tops, zeros } = tally;
       grid.top[square] = Math.max(...tops) / seen;
       grid.zero[square] = Math.max(...zeros) / seen;
       for (let k = 0; k < 3; k++) {
         grid.code[3 * square + k] = codes[k] / seen / full;
         grid.spread[3 * square + k] = Math.sqrt(Math.max(0, squares[k] / seen - (sums[k] / seen) ** 2));
       }
-      const apart = pairs.product / pairs.count - (pairs.here / pairs.count) * (pairs.next / pairs.count);
-      const variance = grid.spread[3 * square] ** 2;
-      grid.together[square] = pairs.count > 0 && variance > 0 ? apart / variance : 0;
-      summarise(grid, square, parts, sizes);
+      grid.together[square] = tally.together(grid.spread[3 * square] ** 2);
+      summarise(grid, square, tally.parts, tally.sizes);
     }
   return grid;
+}
+
+/** Sums over the pixels of one square; one object for all squares. */
+class Tally {
+  readonly parts = new Float64Array(3 * PARTS * PARTS);
+  readonly sizes = new Float64Array(PARTS * PARTS);
+  readonly codes = new Float64Array(3);
+  readonly tops = new Float64Array(3);
+  readonly zeros = new Float64Array(3);
+  /** Of luma, blue and red difference. */
+  readonly sums = new Float64Array(3);
+  readonly squares = new Float64Array(3);
+  seen = 0;
+  /** Neighboring pixels' luma: how many pairs, of the first, of the second, products. */
+  private readonly pairs = new Float64Array(4);
+
+  count(
+    { width, channels, data, bitDepth }: Picture,
+    tables: Tables,
+    { x0, x1, y0, y1 }: { x0: number; x1: number; y0: number; y1: number },
+  ): void {
+    const { parts, sizes, codes, tops, zeros, sums, squares, pairs } = this;
+    for (const one of [parts, sizes, codes, tops, zeros, sums, squares, pairs]) one.fill(0);
+    const full = 2 ** bitDepth - 1;
+    const to8 = 255 / full;
+    const [g, b] = channels === 3 ? [1, 2] : [0, 0];
+    const stepX = Math.max(1, Math.floor((x1 - x0) / PARTS / LOOKED_AT));
+    const stepY = Math.max(1, Math.floor((y1 - y0) / PARTS / LOOKED_AT));
+    let seen = 0;
+    for (let y = y0; y < y1; y += stepY) {
+      const partRow = Math.floor(((y - y0) * PARTS) / (y1 - y0)) * PARTS;
+      for (let x = x0; x < x1; x += stepX) {
+        const part = partRow + Math.floor(((x - x0) * PARTS) / (x1 - x0));
+        const at = (y * width + x) * channels;
+        const [red, green, blue] = [data[at], data[at + g], data[at + b]];
+        parts[3 * part] += tables[0][red];
+        parts[3 * part + 1] += tables[1][green];
+        parts[3 * part + 2] += tables[2][blue];
+        sizes[part]++;
+        seen++;
+        codes[0] += red;
+        codes[1] += green;
+        codes[2] += blue;
+        if (red === 0) zeros[0]++;
+        if (green === 0) zeros[1]++;
+        if (blue === 0) zeros[2]++;
+        if (red === full) tops[0]++;
+        if (green === full) tops[1]++;
+        if (blue === full) tops[2]++;
+        const luma = lumaOf(red, green, blue) * to8;
+        const cb = BLUE_DIFFERENCE * (blue * to8 - luma);
+        const cr = RED_DIFFERENCE * (red * to8 - luma);
+        sums[0] += luma;
+        squares[0] += luma * luma;
+        sums[1] += cb;
+        squares[1] += cb * cb;
+        sums[2] += cr;
+        squares[2] += cr * cr;
+        // A fourth of the pixels is enough to tell.
+        if (x + 1 >= x1 || (x + y) % 4 !== 0) continue;
+        const next = lumaOf(data[at + channels], data[at + channels + g], data[at + channels + b]) * to8;
+        pairs[0]++;
+        pairs[1] += luma;
+        pairs[2] += next;
+        pairs[3] += luma * next;
+      }
+    }
+    this.seen = seen;
+  }
+
+  /** Correlation of neighboring pixels' luma, whose single pixels have this variance. */
+  together(variance: number): number {
+    const [count, first, second, products] = this.pairs;
+    return count > 0 && variance > 0 ? (products / count - (first / count) * (second / count)) / variance : 0;
+  }
 }
 
 /** Mean light of a square, the covariance of that mean from its parts, and how uneven it is. */

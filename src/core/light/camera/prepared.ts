@@ -1,5 +1,6 @@
 /** What an estimate of a response begins with: the curve's prior, places as bright as they are told, weights of what was seen. */
-import { KNOTS, priorCovariance } from './curve';
+import { median } from 'd3-array';
+import { etaAt, KNOTS, priorCovariance } from './curve';
 import type { Evidence, PictureEvidence, PlaceEvidence } from './model';
 import { factorise, inverseOf } from './symmetric';
 
@@ -7,6 +8,10 @@ import { factorise, inverseOf } from './symmetric';
 const CHANNEL_SIGMA = 0.045;
 /** Channels of one place share what the model leaves (texture that moved, light that isn't even), stops. */
 const MODEL_NOISE = { own: 0.0015, common: 0.002 };
+
+const NEWTON_ROUNDS = 12;
+/** A curve never gets flatter than this while it is looked for. */
+export const LEAST_SLOPE = 0.15;
 
 /** Inverse of the covariance that a curve's knots have before anything is known of it, common ones first, then each channel's own. */
 export function curvePrecision(sigma: number): Float64Array {
@@ -24,14 +29,45 @@ export function curvePrecision(sigma: number): Float64Array {
   return precision;
 }
 
-/** A start: each place as bright as the declared curve makes it, at its scene's first exposure, in its first bare picture. */
-export function placesLight({ pictures, places, observations }: Evidence): Float64Array {
+/**
+ * A start: each place as bright as the curve makes it that is known beforehand (the declared one, where nothing is), at its scene's
+ * first exposure, in its first bare picture.
+ *
+ * @param knots of the curve, then each channel's own
+ */
+export function placesLight({ pictures, places, observations }: Evidence, knots: Float64Array): Float64Array {
   const light = new Float64Array(3 * places.length).fill(-3);
   const set = new Set<number>();
   for (const { picture, place, y } of observations) {
     if (set.has(place) || pictures[picture].strength !== null) continue;
     set.add(place);
-    for (let c = 0; c < 3; c++) light[3 * place + c] = y[c] - pictures[picture].exposure;
+    for (let c = 0; c < 3; c++) light[3 * place + c] = lightBehind(y[c], knots, c) - pictures[picture].exposure;
+  }
+  return light;
+}
+
+/** A start: what each strength takes of the places' light, channel by channel, by the same curve. */
+export function strengthsSeen(
+  { pictures, observations, strengths }: Evidence,
+  light: Float64Array,
+  knots: Float64Array,
+): [number, number, number][] {
+  const taken = Array.from({ length: strengths }, () => [[], [], []] as [number[], number[], number[]]);
+  for (const { picture, place, y } of observations) {
+    const { strength, exposure } = pictures[picture];
+    if (strength === null) continue;
+    for (let c = 0; c < 3; c++) taken[strength][c].push(light[3 * place + c] + exposure - lightBehind(y[c], knots, c));
+  }
+  return taken.map((channels) => channels.map((all) => median(all) ?? 0) as [number, number, number]);
+}
+
+/** Λ of y = Λ + η(Λ), by Newton's steps of at most a stop: the curve is nearly straight. */
+function lightBehind(y: number, knots: Float64Array, channel: number): number {
+  let light = y;
+  for (let round = 0; round < NEWTON_ROUNDS; round++) {
+    const [common, own] = [etaAt(knots, light), etaAt(knots, light, (channel + 1) * KNOTS)];
+    const step = (y - light - common.value - own.value) / Math.max(LEAST_SLOPE, 1 + common.slope + own.slope);
+    light += Math.max(-1, Math.min(1, step));
   }
   return light;
 }

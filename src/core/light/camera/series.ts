@@ -4,13 +4,14 @@ import { isShutterMark, parseShutter, snapShutterMark } from '../../formulas/opt
 import type { ReadShot } from '../../reading/readShots';
 import type { Session } from '../../session/schema';
 import type { TableCache } from '../decoding';
+import type { ResolvedResponse } from '../response';
 import { cameraCheckSchema, type CameraCheck } from '../../session/cameraCheck';
-import { curveOfEstimate } from './check';
+import { curveOfEstimate, toldBy } from './check';
 import { correctionOf, type Correction } from './corrected';
 import { estimateResponse } from './estimate';
 import { evenSquares, gatherEvidence, type GridShot, type SpeakingScene } from './evidence';
 import { curvePoints } from './describe';
-import { fileOf, gridShots, speaking } from './learn';
+import { gridShots, speaking } from './learn';
 import { TELLING_STOPS, type ResponseEstimate } from './model';
 import { lumaAt } from './placeGrid';
 import { isOnlyTold, STANDARD_CURVE_SIGMA } from './trust';
@@ -48,10 +49,14 @@ export function checkOfSeries(
   const curve = curveOfEstimate(estimate);
   if (!curve || !estimate.converged || estimate.knownStops < TELLING_STOPS) return null;
   const { facts } = told[0];
+  const { settings, ...file } = toldBy(facts);
   const declared = tables.responseOf(facts.encoding);
   const correction = correctionOf(estimate, (code, channel) =>
     Math.log2(Math.max(declared.decode[channel](code), 1e-7)),
   );
+  const decode = [0, 1, 2].map(
+    (c) => (code: number) => correction.correct(declared.decode[c](code), c),
+  ) as unknown as ResolvedResponse['decode'];
   const levels = levelsOf(shots, scenes, correction);
   const lights = levels.map(({ stops }) => stops);
   const range: [number, number] = [max(lights) ?? 0, min(lights) ?? 0];
@@ -62,15 +67,19 @@ export function checkOfSeries(
     camera: session.rig.camera ?? '',
     checkedAt: dates.at(-1) ?? checkedAt,
     pictures: shots.length,
-    settings: facts.encoding.settings ?? {},
-    file: fileOf(told[0]),
+    settings,
+    file,
     isoSpeeds: [...new Set(told.flatMap(({ take, facts: one }) => take.exposure.iso ?? one.exposure.iso ?? []))].sort(
       (a, b) => a - b,
     ),
     ...curve,
     tells: tellsOf(correction, range),
     range,
-    curve: curvePoints({ ...declared, decode: [0, 1, 2].map((c) => (code: number) => correction.correct(declared.decode[c](code), c)) as unknown as typeof declared.decode }, correction), // prettier-ignore
+    curve: curvePoints(decode, correction).map(([code, , u95]) => ({
+      code,
+      light: decode.map((one) => Math.log2(one(code))) as [number, number, number],
+      u95,
+    })),
     noise: levels.filter(({ noise }) => noise > 0).map(({ stops, code, noise }) => ({ stops, code, spread: noise })),
     grain: median(levels, ({ together }) => together) ?? 0,
     marks,

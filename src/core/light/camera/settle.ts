@@ -50,7 +50,13 @@ export function settledShots(
         {
           ...rest,
           ...(level ? { level: settledLevel(level, steps, slope, correct) } : {}),
-          ...(edge ? { edge: correction ? { ...edge, processed: true } : edge } : {}),
+          ...(edge
+            ? {
+                edge: correction
+                  ? { ...edge, processed: true, localTone: learned!.estimate.localSeen?.value ?? 0 }
+                  : edge,
+              }
+            : {}),
           ...(field ? { field: settledField(field, steps, slope, correct) } : {}),
         },
       ]),

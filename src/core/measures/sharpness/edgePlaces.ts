@@ -23,7 +23,12 @@ const LEAST_U = 0.002;
 const CLEARLY = 4;
 
 /** One usable picture of an edge. */
-export type UsableEdge = Observation<EdgeResponse> & { pixels: PixelRect; codeStep: number; processed: boolean };
+export type UsableEdge = Observation<EdgeResponse> & {
+  pixels: PixelRect;
+  codeStep: number;
+  processed: boolean;
+  localTone: number;
+};
 
 /** One edge patch with its usable pictures, bare and filtered. */
 export interface EdgePlace {
@@ -67,6 +72,7 @@ function sortOut({ patch, edges }: ObservedPatch): { place: EdgePlace; faults: F
           value: edge.value.result as EdgeResponse,
           codeStep: edge.value.codeStep,
           processed: edge.value.processed ?? false,
+          localTone: edge.value.localTone ?? 0,
         })),
     );
     const refused = judged.flatMap(({ edge, refusal }) => (refusal ? [{ file: edge.file, refusal }] : []));

@@ -59,7 +59,10 @@ export function keptSharpness(
     { source: 'method', u: METHOD_U, degreesOfFreedom: Infinity },
     {
       source: 'processing',
-      u: front.processed || back.processed ? processingU(retained, Math.log2(back.codeStep / front.codeStep)) : 0,
+      u:
+        front.processed || back.processed
+          ? processingU(retained, Math.log2(back.codeStep / front.codeStep), back.localTone)
+          : 0,
       degreesOfFreedom: Infinity,
     },
   ]);
@@ -107,6 +110,7 @@ function summary(edges: UsableEdge[], scatter: number) {
     between: betweenTakes(takes),
     codeStep: Math.max(1, mean(edges.map((one) => one.codeStep))),
     processed: edges.some((one) => one.processed),
+    localTone: mean(edges.map((one) => one.localTone)),
     curve: edges[0].value.curve.map((_, i) => Math.round(1e4 * meanOf((edge) => edge.curve[i])) / 1e4),
     angleDegrees: meanOf((edge) => edge.angleDegrees),
     takes: takes.map((one) => one.take),

@@ -13,6 +13,8 @@ export interface EdgeMeasurement {
   codeStep: number;
   /** Whether a camera drew the picture: it sharpens, and takes noise away. */
   processed?: boolean;
+  /** Gain on contrast with the surroundings, where the camera has one. */
+  localTone?: number;
 }
 
 export function reduceEdge(

@@ -1,6 +1,6 @@
 /** From loose pictures with a filter and an exposure each to a session document. */
 import { parseKitShorthand } from '../kits/shorthand';
-import type { Response } from '../../session/schema';
+import type { Response, Session } from '../../session/schema';
 
 /** What a bench's pictures show. */
 export const DRAFT_SCENES = ['chart', 'flat', 'flare', 'screen', 'water', 'sky'] as const;
@@ -31,6 +31,8 @@ export interface Draft {
   shorthand: string;
   apertureFixed: boolean;
   response: Response;
+  /** What the chosen rig gives beside: its camera, its check. */
+  rig?: Partial<Session['rig']>;
   pictures: DraftPicture[];
 }
 
@@ -114,7 +116,7 @@ export function sessionFromDraft(draft: Draft): Record<string, unknown> {
     format: 'aurora-glade-session',
     version: 1,
     title: draft.title.trim() || 'Untitled session',
-    rig: { aperture: draft.apertureFixed ? 'fixed' : 'variable', response: draft.response },
+    rig: { aperture: draft.apertureFixed ? 'fixed' : 'variable', response: draft.response, ...draft.rig },
     kits: [{ id: 'kit', name: draft.kitName.trim() || 'Kit', filters }],
     scenes: DRAFT_SCENES.filter((scene) => takes.some((take) => take.scene === scene)).map((scene) => ({
       id: scene,

@@ -1,7 +1,9 @@
 /** A rig as it is kept: a camera with its lenses, what it can be set to, and the aircraft that carries it. */
 import { z } from 'zod';
 import type { PlanRig } from '../planning/planRig';
-import { responseSchema } from '../../session/schema';
+import { cameraCheckSchema } from '../../session/cameraCheck';
+import { needsDarkBares } from '../../light/camera/trust';
+import { responseSchema, type Session } from '../../session/schema';
 
 export const lensSchema = z
   .looseObject({
@@ -28,6 +30,8 @@ export const profileSchema = z.looseObject({
   name: z.string().min(1, 'Give every profile a name.'),
   response: responseSchema,
   bitDepth: z.number().int().min(8).max(16).default(8),
+  check: cameraCheckSchema.optional().describe('What a series of bare pictures told of the camera with this profile.'),
+  before: cameraCheckSchema.optional().describe('The check before that one.'),
 });
 
 export const keptRigSchema = z
@@ -74,6 +78,14 @@ export function planRigOf(rig: KeptRig, lens: KeptLens, what: 'stills' | 'clips'
     usableStops: usableStopsOf(rig.profiles[0]?.bitDepth ?? 8),
     ...(rig.batteryMinutes === undefined ? {} : { batteryMinutes: rig.batteryMinutes }),
   };
+}
+
+/**
+ * What a session takes along of a profile: a published response and the check. Which standard curve it is the files tell themselves:
+ * a rig that says sRGB may film BT.709.
+ */
+export function handedOn({ response, check }: KeptRig['profiles'][number]): Partial<Session['rig']> {
+  return { ...(needsDarkBares(response) ? {} : { response }), ...(check ? { check } : {}) };
 }
 
 /** The rig that a newcomer starts from. */

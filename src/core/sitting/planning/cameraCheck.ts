@@ -1,0 +1,137 @@
+/** A camera's check: which pictures it takes, and the session that they make. */
+import { shutterMark } from '../../formulas/optics/exposure';
+import type { CameraCheck } from '../../session/cameraCheck';
+import type { ArrivedFile } from '../intake/arrived';
+import { factsOf } from '../intake/arrived';
+
+/** What a check's picture shows. */
+export type CheckScene = 'surface' | 'edge';
+
+/** Stops below the brightest exposure: of the even surface, which is shot there and back again, and of the edge. */
+export const CHECK_STOPS: Readonly<Record<CheckScene, readonly number[]>> = {
+  surface: [0, 1, 2, 3, 4, 5, 6, 7, 8],
+  edge: [0, 1, 3, 5],
+};
+
+/** Fewest pictures of the surface that a curve can be told from. */
+const FEWEST = 4;
+/** Their exposures must span so many stops. */
+const LEAST_SPAN = 2;
+
+/** Shutters of the pictures in the order in which they are shot, seconds: the surface down and up again, then the edge. */
+export function checkExposures(brightest: number): { scene: CheckScene; seconds: number }[] {
+  const down = CHECK_STOPS.surface.map((stops) => ({ scene: 'surface' as const, stops }));
+  const list = [
+    ...down,
+    ...[...down].reverse(),
+    ...CHECK_STOPS.edge.map((stops) => ({ scene: 'edge' as const, stops })),
+  ];
+  return list.map(({ scene, stops }) => ({ scene, seconds: shutterMark(brightest * 2 ** -stops) }));
+}
+
+/** A picture that was dropped for a check. */
+export interface CheckPicture {
+  scene: CheckScene;
+  file: ArrivedFile;
+}
+
+/** What pictures of a check lack, one sentence each; empty where it can be worked out. */
+export function missingInCheck(pictures: readonly CheckPicture[]): string[] {
+  const missing: string[] = [];
+  const unread = pictures.filter(({ file }) => !file.stored.facts.readable);
+  for (const { file } of unread) missing.push(`${file.path} can’t be read as a picture: take it out.`);
+  const readable = pictures.filter((one) => !unread.includes(one));
+  const silent = readable.filter(({ file }) => !isExposed(file));
+  if (silent.length > 0)
+    missing.push(
+      `${silent.map(({ file }) => file.path).join(', ')}: the file tells no shutter and ISO. A check needs files as the camera wrote them.`,
+    );
+  const surface = readable.filter(({ scene, file }) => scene === 'surface' && isExposed(file));
+  if (surface.length < FEWEST)
+    missing.push(
+      `Drop the pictures of the even surface, ${CHECK_STOPS.surface.length} shutters twice; ${FEWEST} at least.`,
+    );
+  else if (spanOf(surface) < LEAST_SPAN)
+    missing.push('The exposures of the even surface lie within two stops: shoot it darker, down to eight stops.');
+  const models = new Set(readable.flatMap(({ file }) => factsOf(file).encoding.settings?.model ?? []));
+  if (models.size > 1) missing.push(`These pictures are of several cameras: ${[...models].join(', ')}.`);
+  return missing;
+}
+
+const isExposed = (file: ArrivedFile) => {
+  const { exposure } = factsOf(file);
+  return exposure.shutterSeconds !== undefined && exposure.iso !== undefined;
+};
+
+function spanOf(pictures: readonly CheckPicture[]): number {
+  const exposures = pictures.map(({ file }) => {
+    const { shutterSeconds = 1, iso = 100 } = factsOf(file).exposure;
+    return Math.log2(shutterSeconds * iso);
+  });
+  return Math.max(...exposures) - Math.min(...exposures);
+}
+
+/** Edges tell whether tone follows the picture only with two exposures. */
+export const tellsTone = (pictures: readonly CheckPicture[]) =>
+  pictures.filter(({ scene }) => scene === 'edge').length >= 2;
+
+/**
+ * The session of a check's pictures: bare takes alone, whole frames looked at.
+ *
+ * @param title in the list of sessions
+ */
+export function sessionOfCheck(
+  pictures: readonly CheckPicture[],
+  title: string,
+  camera: string,
+): Record<string, unknown> {
+  const scenes = (['surface', 'edge'] as const).filter((scene) => pictures.some((one) => one.scene === scene));
+  const rect = { x: 0, y: 0, width: 1, height: 1 };
+  const hasApertures = pictures.every(({ file }) => factsOf(file).exposure.fNumber !== undefined);
+  return {
+    format: 'aurora-glade-session',
+    version: 1,
+    title,
+    rig: { camera, aperture: hasApertures ? 'variable' : 'fixed', response: { kind: 'file' } },
+    kits: [],
+    scenes: scenes.map((scene) => ({ id: scene, kind: scene === 'surface' ? 'flat' : 'chart' })),
+    patches: scenes.map((scene) => ({ id: scene, scene, role: scene === 'surface' ? 'field' : 'neutral', rect })),
+    takes: pictures.map(({ scene, file }, i) => ({
+      id: `${scene}-${i + 1}`,
+      filter: null,
+      scene,
+      role: 'bracket',
+      files: [file.path],
+      exposure: {},
+      ...(factsOf(file).capturedAt ? { capturedAt: factsOf(file).capturedAt } : {}),
+    })),
+  };
+}
+
+/** What a check promises: how well so many stops are told, the most that are told to a tenth of a stop or better. */
+export function promiseOf({ tells }: Pick<CameraCheck, 'tells'>): { stops: number; u95: number } | null {
+  const good = tells.filter(({ u95 }) => u95 <= 0.1);
+  return good.at(-1) ?? tells[0] ?? null;
+}
+
+/** Largest difference between two checks' curves over the codes that both reached, stops; `null` where they share none. */
+export function changeSince(before: CameraCheck, now: CameraCheck): { stops: number; u95: number } | null {
+  const pointAt = ({ curve }: CameraCheck, code: number) => curve.find((one) => Math.abs(one.code - code) < 1e-6);
+  const reached = ({ noise }: CameraCheck) => noise.map(({ code }) => code / 255);
+  const [low, high] = [
+    Math.max(Math.min(...reached(before)), Math.min(...reached(now))),
+    Math.min(Math.max(...reached(before)), Math.max(...reached(now))),
+  ];
+  const shared = now.curve.flatMap(({ code, light, u95 }) => {
+    const other = pointAt(before, code);
+    return other && code >= low && code <= high
+      ? [{ apart: light[1] - other.light[1], u95: Math.hypot(u95, other.u95) }]
+      : [];
+  });
+  if (shared.length < 2) return null;
+  // Both are told against their middle code: what all codes share is only how bright full scale is.
+  const middle = shared[shared.length >> 1].apart;
+  return shared
+    .map(({ apart, u95 }) => ({ stops: Math.abs(apart - middle), u95 }))
+    .reduce((most, one) => (one.stops > most.stops ? one : most));
+}
