@@ -1,4 +1,5 @@
 /** What a stand-in camera does between light and file: each step may be left out, its strength is drawn from a seed. */
+import type { CameraSettings } from '@/core/session/cameraCheck';
 import { seededRandom, type Random } from '../random';
 
 /** How steeply and where a picture style departs from the standard curve; all in shares of full scale of the code. */
@@ -32,6 +33,8 @@ export interface CameraProfile {
   automaticTone: number;
   /** How a picture is written: JPEG's quality and its color at half resolution; exact codes when left out. */
   jpeg?: { quality: number; halfColor: boolean };
+  /** What its files tell of the camera and how it was set. */
+  settings?: CameraSettings;
 }
 
 /** The standard curve and nothing else, in exact codes. */

@@ -1,7 +1,7 @@
 /** A bench session shot by a stand-in camera: pictures with its processing, in files as it writes them. */
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import sharp from 'sharp';
+import sharp, { type Exif } from 'sharp';
 import { renderTake } from '../bench';
 import { planTakes } from '../plan';
 import { describeSession, fileName } from '../session';
@@ -90,11 +90,38 @@ export async function writeDeveloped(
     `${plan.seed}/${take.id}/${index}`,
   );
   const picture = sharp(data, { raw: { width, height, channels: 3 } });
-  const written = profile.jpeg
+  const encoded = profile.jpeg
     ? picture.jpeg({
         quality: profile.jpeg.quality,
         chromaSubsampling: profile.jpeg.halfColor ? '4:2:0' : '4:4:4',
       })
     : picture.png({ compressionLevel: 1 });
-  await written.withExif({ IFD2: { ColorSpace: '1' } }).toFile(path);
+  await encoded.withExif(exifOf(take, plan, profile)).toFile(path);
 }
+
+/** Times are written as so many parts of a second. */
+const PARTS = 1_000_000_000;
+
+/** What a camera writes of a picture: exposure, time, settings. */
+function exifOf(take: PlannedTake, plan: BenchPlan, { settings = {} }: CameraProfile): Exif {
+  const { make, model, rendered, contrast, saturation, sharpness } = settings;
+  const at = new Date(Date.parse(plan.startedAt) + take.minute * 60_000).toISOString();
+  const tags = {
+    ColorSpace: 1,
+    ExposureTime: `${Math.round(take.shutterSeconds * PARTS)}/${PARTS}`,
+    FNumber: '28/10',
+    ISOSpeedRatings: take.iso,
+    DateTimeOriginal: at.slice(0, 19).replace(/-/g, ':').replace('T', ' '),
+    OffsetTimeOriginal: '+00:00',
+    CustomRendered: rendered,
+    Contrast: contrast,
+    Saturation: saturation,
+    Sharpness: sharpness,
+  };
+  return { IFD0: written({ Make: make, Model: model }), IFD2: written(tags) };
+}
+
+const written = (tags: Record<string, string | number | undefined>) =>
+  Object.fromEntries(
+    Object.entries(tags).flatMap(([key, value]) => (value === undefined ? [] : [[key, String(value)]])),
+  );

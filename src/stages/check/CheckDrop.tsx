@@ -35,11 +35,17 @@ export function CheckDrop({ rig, profile }: { rig: { id: string; camera: string 
   const [sending, setSending] = useState<Sending | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const queue = useRef(Promise.resolve());
   const missing = missingInCheck(pictures);
 
-  async function take(scene: CheckScene, files: FileToSend[]) {
+  /** Pictures dropped while others are on their way are sent after them. */
+  function take(scene: CheckScene, files: FileToSend[]) {
+    queue.current = queue.current.then(() => send(scene, files));
+  }
+
+  async function send(scene: CheckScene, files: FileToSend[]) {
     setProblem(null);
-    if (files.length === 0 || sending) return;
+    if (files.length === 0) return;
     const upload = new Sending(files, setProgress);
     setSending(upload);
     try {
@@ -85,7 +91,7 @@ export function CheckDrop({ rig, profile }: { rig: { id: string; camera: string 
           key={scene}
           words={words}
           pictures={pictures.filter((one) => one.scene === scene)}
-          onFiles={(files) => void take(scene, files)}
+          onFiles={(files) => take(scene, files)}
           onLeaveOut={(picture) => setPictures((before) => before.filter((one) => one !== picture))}
         />
       ))}

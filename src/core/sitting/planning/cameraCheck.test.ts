@@ -1,0 +1,88 @@
+/** A check's pictures: what is shot, what is missing, and how two checks are compared. */
+import type { CameraCheck } from '../../session/cameraCheck';
+import { parseSession } from '../../session/parse';
+import type { ArrivedFile } from '../intake/arrived';
+import {
+  changeSince,
+  checkExposures,
+  missingInCheck,
+  promiseOf,
+  sessionOfCheck,
+  tellsTone,
+  type CheckPicture,
+  type CheckScene,
+} from './cameraCheck';
+
+function picture(name: string, scene: CheckScene, shutterSeconds?: number, model?: string): CheckPicture {
+  const stored = {
+    sha256: name,
+    bytes: 1,
+    facts: {
+      readable: true,
+      picture: {
+        exposure: shutterSeconds === undefined ? {} : { shutterSeconds, iso: 100, fNumber: 4 },
+        encoding: { settings: model === undefined ? {} : { model } },
+        capturedAt: '2026-05-14T09:00:00Z',
+      },
+    },
+  };
+  return { scene, file: { path: `${name}.jpg`, stored } as unknown as ArrivedFile };
+}
+
+const surface = [0, 1, 2, 3].map((stops) => picture(`s${stops}`, 'surface', 2 ** -stops / 30));
+
+test('twenty-two pictures: nine shutters a stop apart, back again, then four of the edge', () => {
+  const list = checkExposures(1 / 8);
+  expect(list.map(({ scene }) => scene)).toEqual([...Array<string>(18).fill('surface'), ...Array<string>(4).fill('edge')]); // prettier-ignore
+  // As cameras engrave them.
+  expect(list.slice(0, 9).map(({ seconds }) => Math.round(1 / seconds))).toEqual([8, 15, 30, 60, 125, 250, 500, 1000, 2000]); // prettier-ignore
+  expect(list[9]).toEqual(list[8]);
+  expect(list[17]).toEqual(list[0]);
+});
+
+test('what is missing is said: pictures, exposures, a span, one camera', () => {
+  expect(missingInCheck(surface)).toEqual([]);
+  expect(missingInCheck(surface.slice(1))).toEqual([expect.stringContaining('4 at least')]);
+  expect(missingInCheck([...surface, picture('mute', 'edge')])).toEqual([expect.stringContaining('mute.jpg: the file tells no shutter')]); // prettier-ignore
+  const alike = [0, 1, 2, 3].map((i) => picture(`a${i}`, 'surface', 1 / 30 / 1.5 ** (i % 2)));
+  expect(missingInCheck(alike)).toEqual([expect.stringContaining('within two stops')]);
+  const mixed = surface.map((one, i) => picture(`m${i}`, 'surface', 2 ** -i / 30, i === 0 ? 'A' : 'B'));
+  expect(missingInCheck(mixed)).toEqual(['These pictures are of several cameras: A, B.']);
+  const broken = { scene: 'surface', file: { path: 'x.txt', stored: { facts: { readable: false, reason: '' } } } };
+  expect(missingInCheck([...surface, broken as unknown as CheckPicture])).toEqual([expect.stringContaining('x.txt can’t be read')]); // prettier-ignore
+});
+
+test('one picture of an edge doesn’t tell whether tone follows the picture, two do', () => {
+  expect(tellsTone([...surface, picture('e1', 'edge', 1 / 30)])).toBe(false);
+  expect(tellsTone([...surface, picture('e1', 'edge', 1 / 30), picture('e2', 'edge', 1 / 60)])).toBe(true);
+});
+
+test('its session is one: bare takes alone, whole frames, scenes that were shot', () => {
+  const session = parseSession(sessionOfCheck(surface, 'Check', 'Camera'));
+  expect(session.kits).toEqual([]);
+  expect(session.takes.map(({ filter, role }) => [filter, role])).toEqual(surface.map(() => [null, 'bracket']));
+  expect(session.scenes.map(({ kind }) => kind)).toEqual(['flat']);
+  expect(session.patches[0]).toMatchObject({ role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } });
+});
+
+const curveOf = (slope: number, offset = 0) =>
+  Array.from({ length: 9 }, (_, i) => {
+    const code = (i + 1) / 10;
+    const light = slope * Math.log2(code) + offset;
+    return { code, light: [light, light, light] as [number, number, number], u95: 0.01 };
+  });
+const noise = [20, 230].map((code) => ({ code, stops: 0, spread: 1 }));
+const check = (slope: number, offset = 0) => ({ curve: curveOf(slope, offset), noise }) as unknown as CameraCheck;
+
+test('a check promises the most stops that are told to a tenth', () => {
+  const tells = [0.01, 0.04, 0.09, 0.3].map((u95, i) => ({ stops: i + 1, u95 }));
+  expect(promiseOf({ tells })).toEqual({ stops: 3, u95: 0.09 });
+  expect(promiseOf({ tells: [] })).toBeNull();
+});
+
+test('two checks are compared by their curves’ shape; how bright full scale is doesn’t count', () => {
+  expect(changeSince(check(2), check(2, 0.4))!.stops).toBeCloseTo(0, 9);
+  // Slopes of 2 and 2.2 over the codes 0.1…0.9, from the middle one: 0.2·log2(5) at the dark end.
+  expect(changeSince(check(2), check(2.2))!.stops).toBeCloseTo(0.2 * Math.log2(5), 6);
+  expect(changeSince(check(2), { ...check(2), noise: [] })).toBeNull();
+});
