@@ -21,6 +21,7 @@ import { SendingPanel } from '../intake/SendingPanel';
 import { filesOfDrop, Sending, takeUpload, type FileToSend, type UploadProgress } from '../intake/upload';
 import { createSession } from '../newSession/createSession';
 import { joined } from '../newSession/useIntake';
+import { TakeIn } from './TakeIn';
 
 const SCENES: readonly (readonly [CheckScene, string])[] = [
   ['surface', 'Even surface'],
@@ -28,7 +29,16 @@ const SCENES: readonly (readonly [CheckScene, string])[] = [
 ];
 
 /** The pictures of a check, by what they show; from them the check is worked out. */
-export function CheckDrop({ rig, profile }: { rig: { id: string; camera: string }; profile: number }) {
+export function CheckDrop({
+  rig,
+  profile,
+  checked,
+}: {
+  rig: { id: string; camera: string };
+  profile: number;
+  /** Whether the profile has a check, beside which another can be taken in. */
+  checked: boolean;
+}) {
   const router = useRouter();
   const [pictures, setPictures] = useState<CheckPicture[]>([]);
   const [progress, setProgress] = useState<UploadProgress | null>(null);
@@ -125,14 +135,16 @@ export function CheckDrop({ rig, profile }: { rig: { id: string; camera: string 
           )}
         </ul>
       )}
-      <Button
-        look="main"
-        className="mt-4"
-        disabled={busy || pictures.length === 0 || missing.length > 0}
-        onClick={() => void workOut()}
-      >
-        Work out the check
-      </Button>
+      <div className="flex gap-2 flex-wrap items-center mt-4">
+        <Button
+          look="main"
+          disabled={busy || pictures.length === 0 || missing.length > 0}
+          onClick={() => void workOut()}
+        >
+          Work out the check
+        </Button>
+        {!checked && <TakeIn rig={rig.id} profile={profile} />}
+      </div>
     </section>
   );
 }

@@ -114,6 +114,7 @@ function NoiseChart({ check: { noise } }: { check: CameraCheck }) {
 function Figures({ check }: { check: CameraCheck }) {
   const { automaticTone, localTone, marks, exposures, balance, grain, drift, clipping, black } = check;
   const rows: [string, string][] = [
+    ['Stops told to', check.tells.filter(({ stops }) => stops % 2 === 1).map(({ stops, u95 }) => `${stops}: ${plusMinus(u95, 3)}`).join(' · ')], // prettier-ignore
     [
       'Tone by picture',
       automaticTone.adapts

@@ -60,7 +60,7 @@ export function CheckStage({
       {!series && own.check && <KeptCheck rig={rig.id} profile={profile} check={own.check} before={own.before} />}
       <div className="grid gap-8 mt-7 lg:grid-cols-[1fr_1.1fr]">
         <CheckGuide />
-        <CheckDrop rig={rig} profile={profile} />
+        <CheckDrop rig={rig} profile={profile} checked={own.check !== undefined} />
       </div>
     </Frame>
   );

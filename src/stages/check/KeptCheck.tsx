@@ -1,29 +1,13 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
 import type { CameraCheck } from '@/core/session/cameraCheck';
-import { dropCheckAction, keepCheckAction, takeInCheckAction } from '@/server/checkActions';
-import type { ActionResult } from '@/server/asked';
+import { dropCheckAction, keepCheckAction } from '@/server/checkActions';
 import { Button, buttonClass } from '@/ui/Button';
-import { FilePicker, type Picking } from '@/ui/controls/FilePicker';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
 import { CheckFigures } from './CheckFigures';
 import type { CheckSeries } from './series';
-
-/** Asks, and shows what is wrong where it is refused. */
-function useAsked() {
-  const [problem, setProblem] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  async function ask(work: () => Promise<ActionResult>, then: () => void) {
-    setBusy(true);
-    const answer = await work().catch(() => NO_LINE_NOW);
-    setBusy(false);
-    setProblem(answer.ok ? null : answer.error);
-    if (answer.ok) then();
-  }
-  return { problem, busy, ask };
-}
+import { TakeIn } from './TakeIn';
+import { useAsked } from './useAsked';
 
 /** What a series that was just measured tells; kept with the profile when asked for. */
 export function FreshCheck({
@@ -117,33 +101,5 @@ export function KeptCheck({
         </p>
       )}
     </CheckFigures>
-  );
-}
-
-/** Takes in a check's JSON file. */
-export function TakeIn({ rig, profile }: { rig: string; profile: number }) {
-  const router = useRouter();
-  const picker = useRef<Picking>(null);
-  const { problem, busy, ask } = useAsked();
-  return (
-    <>
-      <Button look="quiet" disabled={busy} onClick={() => picker.current?.open()}>
-        Take one in
-      </Button>
-      <FilePicker
-        picking={picker}
-        label="Check file"
-        accept=".json"
-        onFiles={
-          ([file]) =>
-          void file.text().then((text) => ask(() => takeInCheckAction(rig, profile, text), () => router.refresh())) // prettier-ignore
-        }
-      />
-      {problem && (
-        <p role="alert" className="text-failure">
-          {problem}
-        </p>
-      )}
-    </>
   );
 }

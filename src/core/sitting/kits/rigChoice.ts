@@ -1,4 +1,5 @@
 /** Which rig and profile footage was shot with: chosen, or told by the files where a check of that camera is kept. */
+import { greatest } from 'd3-array';
 import { toldBy, whyRefused } from '../../light/camera/check';
 import type { PictureFacts } from '../../reading/facts';
 import type { CameraCheck } from '../../session/cameraCheck';
@@ -32,7 +33,7 @@ export function refusedFor({ check }: RigChoice, files: readonly PictureFacts[])
   return check ? [...new Set(files.flatMap((facts) => whyRefused(check, toldBy(facts))))] : [];
 }
 
-/** The one choice whose checked camera all files name as theirs; `null` where none or several do. */
+/** The choice whose checked camera all files name as theirs, the last checked of several; `null` where none does. */
 export function choiceByFiles(choices: readonly RigChoice[], files: readonly PictureFacts[]): RigChoice | null {
   const fitting = choices.filter(
     (one) =>
@@ -41,5 +42,5 @@ export function choiceByFiles(choices: readonly RigChoice[], files: readonly Pic
       files.every(({ encoding }) => encoding.settings?.model === one.check!.settings.model) &&
       refusedFor(one, files).length === 0,
   );
-  return fitting.length === 1 ? fitting[0] : null;
+  return greatest(fitting, ({ check }) => Date.parse(check!.checkedAt)) ?? null;
 }

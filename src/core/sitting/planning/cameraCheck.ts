@@ -108,9 +108,12 @@ export function sessionOfCheck(
   };
 }
 
-/** What a check promises: how well so many stops are told, the most that are told to a tenth of a stop or better. */
+/** A difference counts as told where its u95 is at most this, stops. */
+const TOLD = 0.05;
+
+/** What a check promises: how well so many stops are told, the most that are told well. */
 export function promiseOf({ tells }: Pick<CameraCheck, 'tells'>): { stops: number; u95: number } | null {
-  const good = tells.filter(({ u95 }) => u95 <= 0.1);
+  const good = tells.filter(({ u95 }) => u95 <= TOLD);
   return good.at(-1) ?? tells[0] ?? null;
 }
 
