@@ -3,6 +3,8 @@ import type { HomeSession } from '@/stages/home/Home';
 import { beadsOf } from '@/ui/beads';
 import { boundsOf, type Bands } from '@/core/judging/rating/bands';
 import { rejudge } from '@/core/judging/rating/rejudge';
+import { checkedProfileOf } from '@/core/sitting/planning/cameraCheck';
+import { promiseInWords } from '@/core/words/cameraCheck';
 import { writeHeadline } from '@/core/words/headline';
 import type { Readings } from '@/core/session/readings';
 import { bandsInForce } from './judged';
@@ -59,7 +61,12 @@ async function entryOf(summary: SessionSummary, measured: Readings | null, bands
     createdAt: summary.createdAt.toISOString(),
     beads: beadsOf(session, found),
     measured: found !== null,
-    finding: found ? writeHeadline(found, (id) => names.get(id) ?? id).title : null,
+    check: checkedProfileOf(session),
+    finding: measured?.check
+      ? promiseInWords(measured.check)
+      : found
+        ? writeHeadline(found, (id) => names.get(id) ?? id).title
+        : null,
     placed: session.patches.length > 0 || session.scenes.some((scene) => scene.kind === 'outdoor'),
   };
 }

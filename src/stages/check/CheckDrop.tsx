@@ -81,7 +81,7 @@ export function CheckDrop({
     try {
       const title = `Camera check · ${rig.camera || 'rig'}`;
       const files = Object.fromEntries(pictures.map(({ file }) => [file.path, file.stored.sha256]));
-      const session = await createSession(sessionOfCheck(pictures, title, rig.camera), files);
+      const session = await createSession(sessionOfCheck(pictures, title, rig, profile), files);
       const asked = await measureAction(session).catch(() => NO_LINE_NOW);
       if (!asked.ok) throw new Error(asked.error);
       setPictures([]);

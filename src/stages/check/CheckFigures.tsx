@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
-import { changeSince, promiseOf } from '@/core/sitting/planning/cameraCheck';
+import { changeSince } from '@/core/sitting/planning/cameraCheck';
+import { promiseInWords } from '@/core/words/cameraCheck';
 import type { CameraCheck } from '@/core/session/cameraCheck';
 import type { Fault } from '@/core/session/readings';
 import { CurveChart } from '@/ui/charts/CurveChart';
@@ -25,15 +26,10 @@ export function CheckFigures({
   /** What can be done with it. */
   children: ReactNode;
 }) {
-  const promise = promiseOf(check);
   return (
     <section aria-label="The check" className="bg-sheet rounded-sheet px-[18px] py-4 mt-5">
       <div className="flex justify-between gap-4 flex-wrap items-start">
-        <p className="text-title font-strong">
-          {promise
-            ? `Tells stops to ${plusMinus(promise.u95, 3)} over ${promise.stops} ${promise.stops === 1 ? 'stop' : 'stops'}`
-            : 'Tells less than a stop'}
-        </p>
+        <p className="text-title font-strong">{promiseInWords(check)}</p>
         <div className="flex gap-2 flex-wrap items-center">{children}</div>
       </div>
       <p className="text-ink-2 mt-1">

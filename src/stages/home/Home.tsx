@@ -1,6 +1,7 @@
 'use client';
 
 import { Archive, ListChecks, Plus, Trophy } from 'lucide-react';
+import type { CheckedProfile } from '@/core/sitting/planning/cameraCheck';
 import { Link } from '@/ui/Link';
 import { putAwayAction } from '@/server/sessionActions';
 import { buttonClass } from '@/ui/Button';
@@ -20,14 +21,19 @@ export interface HomeSession {
   measured: boolean;
   finding: string | null;
   placed: boolean;
+  /** The rig's profile that it checks, where it is a camera's check. */
+  check?: CheckedProfile | null;
 }
 
 /** What comes next for a session, and where. */
-function nextStep(session: HomeSession): { words: string; path: string } {
-  if (session.measured) return { words: 'Read the verdict', path: 'verdict' };
-  if (session.takes === 0) return { words: 'Shoot the plan', path: 'plan' };
-  if (!session.placed) return { words: 'Place the patch', path: 'regions' };
-  return { words: 'Measure', path: 'measure' };
+function nextStep({ id, check, measured, takes, placed }: HomeSession): { words: string; href: string } {
+  const stage = (name: string) => `/sessions/${id}/${name}`;
+  if (check)
+    return { words: 'Look at the check', href: `/rigs/${check.rig}/check?profile=${check.profile}&session=${id}` };
+  if (measured) return { words: 'Read the verdict', href: stage('verdict') };
+  if (takes === 0) return { words: 'Shoot the plan', href: stage('plan') };
+  if (!placed) return { words: 'Place the patch', href: stage('regions') };
+  return { words: 'Measure', href: stage('measure') };
 }
 
 export function Home({ sessions, more }: { sessions: HomeSession[]; more: number }) {
@@ -69,7 +75,7 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
       <ul className="border-t border-rule">
         {sessions.map((session, index) => {
           const next = nextStep(session);
-          const first = index === sessions.findIndex((one) => one.measured);
+          const first = index === sessions.findIndex((one) => one.measured && !one.check);
           return (
             <li
               key={session.id}
@@ -77,7 +83,7 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
             >
               <div className="min-w-0">
                 <Link
-                  href={`/sessions/${session.id}/${next.path}`}
+                  href={next.href}
                   title={session.title}
                   className="text-head font-strong hover:underline block truncate"
                 >
@@ -87,13 +93,16 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
                   {session.finding ?? 'Not measured yet'}
                   <span className="text-ink-3">
                     {' '}
-                    · {session.filters} {session.filters === 1 ? 'filter' : 'filters'}, {session.takes} takes
+                    ·{' '}
+                    {session.check
+                      ? `camera check, ${session.takes} pictures`
+                      : `${session.filters} ${session.filters === 1 ? 'filter' : 'filters'}, ${session.takes} takes`}
                   </span>
                 </p>
               </div>
-              <SmallLadder beads={session.beads} />
+              {session.check ? <span /> : <SmallLadder beads={session.beads} />}
               <div className="flex items-center gap-1 lg:justify-end">
-                <Link href={`/sessions/${session.id}/${next.path}`} className={buttonClass(first ? 'main' : 'plain')}>
+                <Link href={next.href} className={buttonClass(first ? 'main' : 'plain')}>
                   {next.words}
                 </Link>
                 <IconButton

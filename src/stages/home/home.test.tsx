@@ -39,6 +39,14 @@ test.each([
   expect(row.getByText(new RegExp(finding))).toBeTruthy();
 });
 
+test('a camera’s check leads to its rig', () => {
+  show(<Home sessions={[session('a', { check: { rig: 'R', profile: 1 }, measured: true, takes: 22 })]} more={0} />);
+  expect(screen.getByRole('link', { name: 'Look at the check' }).getAttribute('href')).toBe(
+    '/rigs/R/check?profile=1&session=a',
+  );
+  expect(screen.getByText(/camera check, 22 pictures/)).toBeTruthy();
+});
+
 test('put away, told with a way back; brought back by it', async () => {
   const { user } = show(<Home sessions={[session('a')]} more={0} />);
   await user.click(screen.getByRole('button', { name: 'Put “Bench a” away' }));

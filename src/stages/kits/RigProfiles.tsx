@@ -1,11 +1,9 @@
 import { Plus, X } from 'lucide-react';
 import { useFieldArray, useWatch, type Control } from 'react-hook-form';
 import { needsDarkBares } from '@/core/light/camera/trust';
-import type { CameraCheck } from '@/core/session/cameraCheck';
 import type { Response } from '@/core/session/schema';
 import type { KeptRig } from '@/core/sitting/kits/keptRig';
-import { promiseOf } from '@/core/sitting/planning/cameraCheck';
-import { plusMinus } from '@/ui/format';
+import { promiseInWords } from '@/core/words/cameraCheck';
 import { Link } from '@/ui/Link';
 import { Button } from '@/ui/Button';
 import { FormSelect, FormText } from '@/ui/controls/form';
@@ -71,7 +69,11 @@ function Profile({
       <FormSelect control={control} name={`profiles.${i}.bitDepth`} label="Bits" width="w-[70px]" options={BITS} />
 
       <p className="text-small text-ink-2 pb-2">
-        {check ? checkInWords(check) : needsDarkBares(response) ? 'Not checked.' : 'Its curve is published.'}{' '}
+        {check
+          ? `${promiseInWords(check)} (${check.checkedAt.slice(0, 10)}).`
+          : needsDarkBares(response)
+            ? 'Not checked.'
+            : 'Its curve is published.'}{' '}
         <Link href={`/rigs/${rig}/check?profile=${i}`} className="underline">
           {check ? 'Look at the check' : 'Check the camera'}
         </Link>
@@ -81,10 +83,4 @@ function Profile({
       </IconButton>
     </div>
   );
-}
-
-function checkInWords(check: CameraCheck): string {
-  const promise = promiseOf(check);
-  const day = check.checkedAt.slice(0, 10);
-  return promise ? `Checked ${day}: ${plusMinus(promise.u95, 3)} over ${promise.stops} stops.` : `Checked ${day}.`;
 }

@@ -4,9 +4,9 @@ import { parseSession } from '../../session/parse';
 import type { ArrivedFile } from '../intake/arrived';
 import {
   changeSince,
+  checkedProfileOf,
   checkExposures,
   missingInCheck,
-  promiseOf,
   sessionOfCheck,
   tellsTone,
   type CheckPicture,
@@ -58,8 +58,11 @@ test('one picture of an edge doesn’t tell whether tone follows the picture, tw
 });
 
 test('its session is one: bare takes alone, whole frames, scenes that were shot', () => {
-  const session = parseSession(sessionOfCheck(surface, 'Check', 'Camera'));
+  const session = parseSession(sessionOfCheck(surface, 'Check', { id: 'R', camera: 'Camera' }, 1));
   expect(session.kits).toEqual([]);
+  // It knows whose it is after a round trip.
+  expect(checkedProfileOf(session)).toEqual({ rig: 'R', profile: 1 });
+  expect(checkedProfileOf({})).toBeNull();
   expect(session.takes.map(({ filter, role }) => [filter, role])).toEqual(surface.map(() => [null, 'bracket']));
   expect(session.scenes.map(({ kind }) => kind)).toEqual(['flat']);
   expect(session.patches[0]).toMatchObject({ role: 'field', rect: { x: 0, y: 0, width: 1, height: 1 } });
@@ -73,12 +76,6 @@ const curveOf = (slope: number, offset = 0) =>
   });
 const noise = [20, 230].map((code) => ({ code, stops: 0, spread: 1 }));
 const check = (slope: number, offset = 0) => ({ curve: curveOf(slope, offset), noise }) as unknown as CameraCheck;
-
-test('a check promises the most stops that are told to a twentieth', () => {
-  const tells = [0.01, 0.04, 0.09, 0.3].map((u95, i) => ({ stops: i + 1, u95 }));
-  expect(promiseOf({ tells })).toEqual({ stops: 2, u95: 0.04 });
-  expect(promiseOf({ tells: [] })).toBeNull();
-});
 
 test('two checks are compared by their curves’ shape; how bright full scale is doesn’t count', () => {
   expect(changeSince(check(2), check(2, 0.4))!.stops).toBeCloseTo(0, 9);

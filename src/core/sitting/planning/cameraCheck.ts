@@ -1,4 +1,5 @@
 /** A camera's check: which pictures it takes, and the session that they make. */
+import { z } from 'zod';
 import { shutterMark } from '../../formulas/optics/exposure';
 import type { CameraCheck } from '../../session/cameraCheck';
 import type { ArrivedFile } from '../intake/arrived';
@@ -71,6 +72,16 @@ function spanOf(pictures: readonly CheckPicture[]): number {
   return Math.max(...exposures) - Math.min(...exposures);
 }
 
+const checkedProfileSchema = z.object({ rig: z.string(), profile: z.number() });
+
+/** Which profile of which rig a series of bare pictures checks. */
+export type CheckedProfile = z.infer<typeof checkedProfileSchema>;
+
+/** The profile that a session checks; `null` for every other session. */
+export function checkedProfileOf(session: Record<string, unknown>): CheckedProfile | null {
+  return checkedProfileSchema.safeParse(session.checkOf).data ?? null;
+}
+
 /** Edges tell whether tone follows the picture only with two exposures. */
 export const tellsTone = (pictures: readonly CheckPicture[]) =>
   pictures.filter(({ scene }) => scene === 'edge').length >= 2;
@@ -83,7 +94,8 @@ export const tellsTone = (pictures: readonly CheckPicture[]) =>
 export function sessionOfCheck(
   pictures: readonly CheckPicture[],
   title: string,
-  camera: string,
+  rig: { id: string; camera: string },
+  profile: number,
 ): Record<string, unknown> {
   const scenes = (['surface', 'edge'] as const).filter((scene) => pictures.some((one) => one.scene === scene));
   const rect = { x: 0, y: 0, width: 1, height: 1 };
@@ -92,7 +104,8 @@ export function sessionOfCheck(
     format: 'aurora-glade-session',
     version: 1,
     title,
-    rig: { camera, aperture: hasApertures ? 'variable' : 'fixed', response: { kind: 'file' } },
+    checkOf: { rig: rig.id, profile } satisfies CheckedProfile,
+    rig: { camera: rig.camera, aperture: hasApertures ? 'variable' : 'fixed', response: { kind: 'file' } },
     kits: [],
     scenes: scenes.map((scene) => ({ id: scene, kind: scene === 'surface' ? 'flat' : 'chart' })),
     patches: scenes.map((scene) => ({ id: scene, scene, role: scene === 'surface' ? 'field' : 'neutral', rect })),
@@ -106,15 +119,6 @@ export function sessionOfCheck(
       ...(factsOf(file).capturedAt ? { capturedAt: factsOf(file).capturedAt } : {}),
     })),
   };
-}
-
-/** A difference counts as told where its u95 is at most this, stops. */
-const TOLD = 0.05;
-
-/** What a check promises: how well so many stops are told, the most that are told well. */
-export function promiseOf({ tells }: Pick<CameraCheck, 'tells'>): { stops: number; u95: number } | null {
-  const good = tells.filter(({ u95 }) => u95 <= TOLD);
-  return good.at(-1) ?? tells[0] ?? null;
 }
 
 /** Largest difference between two checks' curves over the codes that both reached, stops; `null` where they share none. */
