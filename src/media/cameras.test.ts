@@ -8,11 +8,13 @@ import { join } from 'node:path';
 import { measureSession } from '@/core/measure';
 import { parseSession } from '@/core/session/parse';
 import type { Readings } from '@/core/session/readings';
-import { drawProfile, type CameraClass } from '@/simulator/camera/profile';
+import type { CameraCheck } from '@/core/session/cameraCheck';
+import { shootCheck, type ShutterMarks } from '@/simulator/camera/check';
+import { drawProfile, type CameraClass, type CameraProfile } from '@/simulator/camera/profile';
 import { shootSession } from '@/simulator/camera/shoot';
 import { compareWithTruth, type Comparison } from '@/simulator/expected/compare';
 import { randomPlan, type BenchKind } from '@/simulator/randomBench';
-import type { BenchPlan, TrueFilter } from '@/simulator/truth';
+import type { BenchPlan, PlannedTake, TrueFilter } from '@/simulator/truth';
 import { folderSource } from './folder';
 
 interface Shot {
@@ -43,10 +45,11 @@ async function shootPlan(
   kind: CameraClass,
   darker: readonly number[],
   change?: Change,
+  profile: CameraProfile | ((take: PlannedTake) => CameraProfile) = drawProfile(plan.seed, kind),
 ): Promise<Shot> {
   const folder = await mkdtemp(join(tmpdir(), 'cameras-'));
   try {
-    await shootSession(plan, drawProfile(plan.seed, kind), folder, darker);
+    await shootSession(plan, profile, folder, darker);
     const text = await readFile(join(folder, 'session.glade.json'), 'utf8');
     const file = JSON.parse(text) as Parameters<Change>[0] & { patches: { role: string }[] };
     file.patches = file.patches.filter(({ role }) => role !== 'edge');
@@ -200,3 +203,103 @@ describe('a graduated filter, whose dense half lies three stops down the curve',
     LONG,
   );
 });
+
+describe('a camera’s check', () => {
+  const kind = 'processed';
+  const profileOf = (seed: string, change: Partial<CameraProfile> = {}): CameraProfile => ({
+    ...drawProfile(seed, kind),
+    settings: { make: 'Stand-in', model: 'One', contrast: 0 },
+    ...change,
+  });
+
+  async function checkOf(plan: BenchPlan, profile: CameraProfile, marks?: ShutterMarks): Promise<CameraCheck> {
+    const folder = await mkdtemp(join(tmpdir(), 'checks-'));
+    try {
+      await shootCheck({ ...plan, seed: `${plan.seed}/check` }, profile, folder, marks);
+      const session = parseSession(JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')));
+      const readings = await measureSession(session, folderSource(folder), { createdAt: '', generator: '' });
+      return readings.check!;
+    } finally {
+      await rm(folder, { recursive: true });
+    }
+  }
+
+  const seed = 'gate/check/1';
+  const drawn = randomPlan(seed, { ...STILL, protocol: 'locked' });
+  const plan = { ...drawn, ...SMALL, filters: drawn.filters.slice(0, 2), bareEvery: 9 };
+  let check: CameraCheck;
+  beforeAll(async () => {
+    check = await checkOf(plan, profileOf(seed));
+  }, LONG);
+
+  const measured = (profile: CameraProfile, darker: readonly number[] = []) =>
+    shootPlan(plan, kind, darker, ({ rig }) => void Object.assign(rig, { check }), profile);
+
+  test(
+    'tells locked strengths of a later sitting, which it couldn’t tell alone',
+    async () => {
+      const later = await measured(profileOf(seed));
+      expect(later.readings.response.learned).toMatchObject({ checked: true, check: { checkedAt: check.checkedAt } });
+      for (const { error, u95 } of strengths([later])) {
+        expect(Math.abs(error!)).toBeLessThan(Math.min(0.035, u95!));
+        expect(u95).toBeLessThan(0.12);
+      }
+    },
+    LONG,
+  );
+
+  test('says what the camera does', () => {
+    expect(check).toMatchObject({ pictures: 22, isoSpeeds: [100], settings: { model: 'One', contrast: 0 }, knownStops: 8 }); // prettier-ignore
+    expect(check.automaticTone.adapts).toBe(false);
+    // The mosaic and its noise reduction.
+    expect(check.grain).toBeGreaterThan(0.1);
+    expect(check.noise.length).toBeGreaterThan(10);
+    // A twentieth of a stop over five, as was asked of a check.
+    expect(check.tells.find(({ stops }) => stops === 4)!.u95).toBeLessThan(0.05);
+  });
+
+  test(
+    'another style of the same camera is refused by its settings, or contradicted by its pictures',
+    async () => {
+      const set = await measured(profileOf(seed, { settings: { make: 'Stand-in', model: 'One', contrast: 2 } }));
+      expect(codes(set)).toContain('check-refused');
+      expect(strengths([set]).every(({ error }) => error === null)).toBe(true);
+      // The file doesn't tell it: a much harder style.
+      const { style } = drawProfile(seed, kind);
+      const hard = profileOf(seed, { style: { ...style, contrast: 0.6, exponents: [1.4, 1.4, 1.4] } });
+      // One darker bare picture shows it; without it the session says that nothing would.
+      const unseen = await measured(hard);
+      expect(codes(unseen)).toContain('check-unwitnessed');
+      const silent = await measured(hard, [3]);
+      for (const { error, u95 } of strengths([silent]))
+        if (error !== null) expect(Math.abs(error)).toBeLessThan(3 * u95!);
+      expect(codes(silent)).toContain('check-contradicted');
+    },
+    LONG,
+  );
+
+  test(
+    'marks: a bracket of whole stops written as engraved fits the series’ exact powers',
+    async () => {
+      // 1/1000 for 2^-10: what cameras engrave.
+      expect((await checkOf(plan, profileOf(seed), 'engraved')).marks).toBe('nominal');
+    },
+    LONG,
+  );
+});
+
+test(
+  'a picture drawn with another contrast than the others is left out and told',
+  async () => {
+    const seed = 'gate/settings/1';
+    const set = (contrast: number): CameraProfile => ({ ...drawProfile(seed, 'curve'), settings: { contrast } });
+    const drawn = randomPlan(seed, STILL);
+    const plan = { ...drawn, ...SMALL, filters: drawn.filters.slice(0, 2), bareEvery: 9 };
+    const odd = await shootPlan(plan, 'curve', [1, 3], undefined, (take) => set(take.filter?.id === 'f0' ? 2 : 0));
+    const [first, second] = odd.readings.filters;
+    expect(first.faults.map(({ code }) => code)).toContain('settings-moved');
+    expect(first.density).toBeUndefined();
+    expect(second.density).toBeDefined();
+  },
+  LONG,
+);

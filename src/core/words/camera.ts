@@ -26,6 +26,12 @@ export function checkOfOtherIso(takes: readonly string[], at: string, speeds: re
   return fault('check-other-iso', 'warning', takes, words);
 }
 
+/** A check that no picture of the session could contradict. */
+export function checkUnwitnessed(takes: readonly string[], at: string): Fault {
+  const words = `Strengths rest on the camera’s check of ${at.slice(0, 10)}: no two exposures of one view show that its style is still set so.`;
+  return fault('check-unwitnessed', 'info', takes, words);
+}
+
 /** A check whose curve isn't the one that a session's pictures show. */
 export function checkContradicted(takes: readonly string[], at: string): Fault {
   const words = `These pictures show another curve than the camera’s check of ${at.slice(0, 10)}: a picture style or a setting was changed since, or an exposure is wrong. The check isn’t used.`;
@@ -68,6 +74,18 @@ export function toneAdapts(takes: readonly string[], stops: number): Fault {
 export function picturesShift(takes: readonly string[], stops: number): Fault {
   const words = `Pictures of one view come out up to ${stops.toFixed(2)} stop brighter or darker than their exposures say: tone that is set by the camera, picture by picture, or light that moved. What that leaves open is in the ±.`;
   return fault('tone-automatic', 'warning', takes, words);
+}
+
+/** Colors move from picture to picture. @param stops of red or blue, standard deviation */
+export function balanceWanders(takes: readonly string[], stops: number): Fault {
+  const words = `Red and blue of one view move by ${stops.toFixed(3)} stop from picture to picture: the camera sets its white balance anew each time. A cast as small as that is partly the camera’s, and the ± counts it.`;
+  return fault('white-balance-wanders', 'warning', takes, words);
+}
+
+/** Detail is drawn by the camera. @param together correlation of neighboring pixels' noise */
+export function pictureProcessed(takes: readonly string[], together: number): Fault {
+  const words = `Noise of neighboring pixels goes together (${together.toFixed(2)}; 0 where nothing is done to them): the camera sharpens or takes noise away. Figures of sharpness count that in their ±.`;
+  return fault('processed', 'info', takes, words);
 }
 
 /** Places are drawn by what lies around them. */

@@ -25,7 +25,11 @@ export const FAULT_REMEDIES = {
   'check-refused':
     'Check the camera with these settings (Kits & rigs), or shoot two more bare pictures, one and three stops darker.',
   'check-other-iso': 'Add pictures at this ISO to the check, or shoot at the ISO of the check.',
+  'check-unwitnessed': 'One more bare picture, three stops darker with the same settings, would show it.',
   'check-contradicted': 'Set the camera as it was checked, or check it again with the settings of this session.',
+  'white-balance-wanders':
+    'Set the white balance to a fixed value (kelvin or a preset), not automatic, and shoot again; repeats make it smaller.',
+  processed: 'Set sharpening and noise reduction to their lowest or off, shoot matched exposures, or shoot raw.',
   'settings-moved': 'Set picture style, contrast and saturation as for the other pictures, and shoot this take again.',
   'tone-automatic':
     'Look in the camera for contrast or tone set to automatic, active lighting or high dynamic range, and set it to off; or shoot raw.',

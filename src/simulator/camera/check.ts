@@ -1,6 +1,7 @@
 /** The pictures of a camera's check, shot by a stand-in camera: an even wall over eight stops, twice, and a chart at four exposures. */
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { shutterMark, snapShutterMark } from '@/core/formulas/optics/exposure';
 import { fileName } from '../session';
 import { planTakes } from '../plan';
 import type { BenchPlan, PlannedTake, SimulatedScene } from '../truth';
@@ -8,15 +9,16 @@ import type { CameraProfile } from './profile';
 import { writeDeveloped } from './shoot';
 
 /** Stops darker than bare: of the wall, whose level is a stop below white, and of the chart. */
-const OF_WALL = [-0.6, 0, 1, 2, 3, 4, 5, 6, 7.4];
+const OF_WALL = [-2 / 3, 0, 1, 2, 3, 4, 5, 6, 22 / 3];
 const OF_CHART = [0, 1, 3, 5];
 
-/** How marks of the shutter are written of a time of exact powers. */
-export type MarksWritten = (seconds: number) => string;
-const AS_IT_IS: MarksWritten = (seconds) => `1/${(1 / seconds).toFixed(3)}`;
+const SLOWER = 2 ** 8;
+
+/** Times as they are, or of the third-stop series: exact powers, written as cameras engrave them. */
+export type ShutterMarks = 'as they are' | 'engraved';
 
 /** The takes of a check: 22 pictures. */
-export function checkTakes(plan: BenchPlan, written: MarksWritten = AS_IT_IS): PlannedTake[] {
+export function checkTakes(plan: BenchPlan, marks: ShutterMarks = 'as they are'): PlannedTake[] {
   const takes = planTakes({ ...plan, filters: [], scenes: ['flat', 'chart'] });
   const bareOf = (scene: SimulatedScene) => takes.find((take) => take.scene === scene)!;
   const list: [SimulatedScene, number][] = [
@@ -25,7 +27,10 @@ export function checkTakes(plan: BenchPlan, written: MarksWritten = AS_IT_IS): P
     ...OF_CHART.map((stops): [SimulatedScene, number] => ['chart', stops]),
   ];
   return list.map(([scene, stops], i) => {
-    const shutterSeconds = bareOf(scene).shutterSeconds * 2 ** -stops;
+    const wanted = bareOf(scene).shutterSeconds * 2 ** -stops;
+    const shutterSeconds = marks === 'engraved' ? snapShutterMark(wanted) : wanted;
+    // The stand-in's lamps are bright: by whole stops less light, shutters are those of a real one.
+    const shown = marks === 'engraved' ? Math.round(1 / shutterMark(wanted * SLOWER)) : (1 / wanted).toFixed(3);
     return {
       ...bareOf(scene),
       id: `check-${i + 1}`,
@@ -33,7 +38,7 @@ export function checkTakes(plan: BenchPlan, written: MarksWritten = AS_IT_IS): P
       minute: 0.25 * i,
       lampStops: plan.lamps.driftStops * (i / (list.length - 1)),
       shutterSeconds,
-      shutterText: written(shutterSeconds),
+      shutterText: `1/${shown}`,
       repeats: 1,
     };
   });
@@ -44,11 +49,11 @@ export async function shootCheck(
   plan: BenchPlan,
   profile: CameraProfile,
   folder: string,
-  written?: MarksWritten,
+  marks?: ShutterMarks,
 ): Promise<void> {
   await mkdir(folder, { recursive: true });
   const ending = profile.jpeg ? 'jpg' : 'png';
-  const takes = checkTakes(plan, written);
+  const takes = checkTakes(plan, marks);
   for (const take of takes) await writeDeveloped(plan, take, 0, profile, join(folder, fileName(take, 0, ending)));
   const whole = { x: 0, y: 0, width: 1, height: 1 };
   const session = {

@@ -1,6 +1,7 @@
 /** A bench session shot by a stand-in camera: pictures with its processing, in files as it writes them. */
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { parseShutter } from '@/core/formulas/optics/exposure';
 import sharp, { type Exif } from 'sharp';
 import { renderTake } from '../bench';
 import { planTakes } from '../plan';
@@ -35,25 +36,27 @@ export function extraTakes(plan: BenchPlan, darker: readonly number[]): PlannedT
  * Writes the pictures of a bench and the session that describes them into a folder. The session says nothing of the response: the
  * files tell sRGB.
  *
+ * @param camera the same for all pictures, or one whose settings are changed between them
  * @param darker bare pictures beside the plan's own, stops
  * @returns paths of the pictures
  */
 export async function shootSession(
   plan: BenchPlan,
-  profile: CameraProfile,
+  camera: CameraProfile | ((take: PlannedTake) => CameraProfile),
   folder: string,
   darker: readonly number[] = [],
   kit: Record<string, unknown> = { id: 'kit' },
 ): Promise<string[]> {
   await mkdir(folder, { recursive: true });
   const names: string[] = [];
-  const ending = profile.jpeg ? 'jpg' : 'png';
+  const profileOf = (take: PlannedTake) => (typeof camera === 'function' ? camera(take) : camera);
+  const ending = profileOf(planTakes(plan)[0]).jpeg ? 'jpg' : 'png';
   const own = planTakes(plan);
   const more = extraTakes(plan, darker);
   for (const take of [...more, ...own])
     for (let i = 0; i < take.repeats; i++) {
       const name = fileName(take, i, ending);
-      await writeDeveloped(plan, take, i, profile, join(folder, name));
+      await writeDeveloped(plan, take, i, profileOf(take), join(folder, name));
       names.push(name);
     }
   const session = describeSession(plan, kit, ending);
@@ -108,7 +111,7 @@ function exifOf(take: PlannedTake, plan: BenchPlan, { settings = {} }: CameraPro
   const at = new Date(Date.parse(plan.startedAt) + take.minute * 60_000).toISOString();
   const tags = {
     ColorSpace: 1,
-    ExposureTime: `${Math.round(take.shutterSeconds * PARTS)}/${PARTS}`,
+    ExposureTime: `${Math.round(parseShutter(take.shutterText)! * PARTS)}/${PARTS}`,
     FNumber: '28/10',
     ISOSpeedRatings: take.iso,
     DateTimeOriginal: at.slice(0, 19).replace(/-/g, ':').replace('T', ' '),

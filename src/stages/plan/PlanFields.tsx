@@ -102,11 +102,12 @@ export function PlanFields({
       <PlanRigFields control={control} form={form} change={change} />
       <h2 className="!text-body mt-2">The sitting</h2>
       <Checkbox checked={form.darkBares} onChange={(darkBares) => change({ darkBares })}>
-        two darker bare pictures
+        {form.checked ? 'a darker bare picture where it is needed' : 'two darker bare pictures'}
       </Checkbox>
       <p className="text-small text-ink-3">
-        One and three stops darker than bare: cameras bend the curve that their files tell, and these two show how.
-        Needless with raw or log.
+        {form.checked
+          ? 'The camera’s check goes along; where exposures are locked, one picture shows that it is still set so.'
+          : 'One and three stops darker than bare: cameras bend the curve that their files tell, and these two show how. Needless with raw or log.'}
       </p>
       <PlanText control={control} name="repeats" label="Pictures a take" />
       <PlanText control={control} name="bareEvery" label="Bare after every" />

@@ -50,6 +50,7 @@ export interface PlanForm {
   exposeFor: PlanRequest['exposeFor'];
   repeats: string;
   darkBares: boolean;
+  checked: boolean;
   bareEvery: string;
   ringAngles: string;
   minutesPerTake: string;
@@ -87,6 +88,7 @@ export const EMPTY_FORM: PlanForm = {
   exposeFor: 'middle',
   repeats: '2',
   darkBares: true,
+  checked: false,
   bareEvery: '3',
   ringAngles: '7',
   minutesPerTake: '1.5',
@@ -111,7 +113,8 @@ export function withRig(form: PlanForm, rig: KeptRig | null): PlanForm {
     highestIso: String(rig.highestIso),
     step: String(rig.step),
     marks: rig.shutterMarks,
-    darkBares: !rig.profiles[0]?.check && needsDarkBares(rig.profiles[0]?.response ?? { kind: 'file' }),
+    darkBares: needsDarkBares(rig.profiles[0]?.response ?? { kind: 'file' }),
+    checked: rig.profiles[0]?.check !== undefined,
     usableStops: String(planRig.usableStops),
     batteryMinutes: rig.batteryMinutes === undefined ? '' : String(rig.batteryMinutes),
     frameRate: rig.frameRates.length > 0 ? String(rig.frameRates[0]) : form.frameRate,
@@ -189,6 +192,7 @@ export function readForm(form: PlanForm): PlanOutcome {
     whiteBalance: form.whiteBalance,
     exposeFor: form.exposeFor,
     darkBares: form.darkBares,
+    checked: form.checked,
     ev100: (light as { ev100: number }).ev100,
     fNumber,
     slowest: target ? slowestOf(target, slowest) : slowest,

@@ -124,36 +124,45 @@ export function whyRefused(
   ];
 }
 
-/** Lights whose differences are compared, stops from full scale, and what lies beyond chance: times the uncertainty, and stops. */
-const COMPARED = [
-  [-1, -3],
-  [-2, -5],
-  [-3, -7],
-  [-5, -8],
-] as const;
+/** A sum of the curve's values at lights (stops from full scale); how it is bent doesn't hang on its slope, which may be open. */
+type CurveSum = readonly (readonly [light: number, factor: number])[];
+const SLOPES: readonly CurveSum[] = [
+  [[-1, 1], [-3, -1]],
+  [[-2, 1], [-5, -1]],
+  [[-3, 1], [-7, -1]],
+  [[-5, 1], [-8, -1]],
+]; // prettier-ignore
+const BENDS: readonly CurveSum[] = [
+  [[-1, 1], [-2.5, -2], [-4, 1]],
+  [[-2, 1], [-4, -2], [-6, 1]],
+  [[-3, 1], [-5, -2], [-7, 1]],
+  [[-4, 1], [-6, -2], [-8, 1]],
+]; // prettier-ignore
+/** What lies beyond chance: times the uncertainty, and stops. */
 const BEYOND = { times: 4, stops: 0.02 };
 
-/** Whether what a session's own pictures tell of the curve lies beyond chance from what the check told. */
+/**
+ * Whether what a session's own pictures tell of the curve lies beyond chance from what the check told. A curve that is only steeper all
+ * over no session without two exposures of one view can tell from the check's.
+ */
 export function contradicts(own: ResponseEstimate, checked: CheckedCurve): boolean {
   // Where nothing tells the slope, the fit's own uncertainty doesn't count it whole.
   const open = own.converged && own.knownStops >= TELLING_STOPS ? 0 : UNKNOWN_SLOPE * own.sigma;
-  return COMPARED.some(([bright, dark]) => {
+  const beyond = (sum: CurveSum): boolean => {
     const row = new Float64Array(CURVES);
-    for (const [light, sign] of [
-      [bright, 1],
-      [dark, -1],
-    ] as const) {
+    for (const [light, factor] of sum) {
       const { first, values } = basisAt(light);
       for (let k = 0; k < 4; k++) {
-        row[first + k] += sign * values[k];
-        row[KNOTS * 2 + first + k] += sign * values[k];
+        row[first + k] += factor * values[k];
+        row[KNOTS * 2 + first + k] += factor * values[k];
       }
     }
-    const apart = row.reduce((sum, one, i) => sum + one * (own.knots[i] - checked.mean[i]), 0);
-    const variance = [own.covariance, checked.covariance].reduce((sum, one) => sum + quadratic(one, row), 0);
-    const u = Math.hypot(Math.sqrt(variance), open * (bright - dark));
-    return Math.abs(apart) > BEYOND.times * u + BEYOND.stops;
-  });
+    const apart = row.reduce((total, one, i) => total + one * (own.knots[i] - checked.mean[i]), 0);
+    const variance = [own.covariance, checked.covariance].reduce((total, one) => total + quadratic(one, row), 0);
+    const slope = sum.reduce((total, [light, factor]) => total + light * factor, 0);
+    return Math.abs(apart) > BEYOND.times * Math.hypot(Math.sqrt(variance), open * slope) + BEYOND.stops;
+  };
+  return [...SLOPES, ...BENDS].some(beyond);
 }
 
 function quadratic(matrix: Float64Array, row: Float64Array): number {

@@ -3,6 +3,7 @@ import { zeroCovariance, type Covariance } from '../../formulas/statistics/covar
 import type { LogSum } from '../recover';
 import { basisAt, etaAt, KNOTS } from './curve';
 import { TELLING_STOPS, type ResponseEstimate } from './model';
+import { LEAST_SLOPE } from './prepared';
 
 /** Darkest light of the declared curve that is set right, in stops from full scale. */
 const LOWEST = -16;
@@ -21,7 +22,8 @@ const OWN_SLOPES = 0.006;
 const OWN_SLOPES_SHARE = 0.5;
 /** A style of strong color draws each channel by a curve of its own, which the estimate knows less well than it says: stops a stop. */
 const CHANNEL_SLOPE = 0.0016;
-const LEAST_SLOPE = 0.15;
+/** White balance of single pictures beyond this is real; two pictures differ by it. */
+const OWN_BALANCE = 0.004;
 /** What no smooth curve says of one place in one picture, stops: alike in all channels, and in each by itself. */
 const UNSAID = { common: 0.0012, own: 0.0004 };
 
@@ -57,7 +59,8 @@ export function correctionOf(
     return table[first] + (at - first) * (table[first + 1] - table[first]);
   };
   const n = 4 * KNOTS;
-  const { automatic, adapts, slopes, knots } = estimate;
+  const { automatic, adapts, slopes, knots, balance } = estimate;
+  const wander = balance > OWN_BALANCE ? balance : 0;
   const own = slopes > OWN_SLOPES;
   const { aStop, aStopWithin } = doubtOfAStop(estimate);
   return {
@@ -99,14 +102,17 @@ export function correctionOf(
       // A darker picture is drawn by another slope, which acts on all of its depth.
       const deep = adapts && weight > 0 ? (automatic.u * difference * depth) / weight : 0;
       const pulled = own ? (OWN_SLOPES_SHARE * slopes * depth) / Math.max(weight, 1e-9) : 0;
-      return { row, terms, difference, error: Math.hypot(aStop, within) * difference, deep, pulled };
+      // Within one picture it cancels.
+      const pictures = sum.length > 2 ? 0 : terms;
+      return { row, terms, pictures, difference, error: Math.hypot(aStop, within) * difference, deep, pulled };
     });
     const result = zeroCovariance();
     const products = rows.map(({ row }) => times(estimate.covariance, row, n));
     for (let a = 0; a < 3; a++)
       for (let b = 0; b < 3; b++) {
         let value = rows[a].error * rows[b].error + rows[a].deep * rows[b].deep + rows[a].pulled * rows[b].pulled;
-        if (a === b) value += (CHANNEL_SLOPE * rows[a].difference) ** 2;
+        if (a === b)
+          value += (CHANNEL_SLOPE * rows[a].difference) ** 2 + (a === 1 ? 0 : rows[a].pictures * wander ** 2);
         value += Math.sqrt(rows[a].terms * rows[b].terms) * (UNSAID.common ** 2 + (a === b ? UNSAID.own ** 2 : 0));
         for (let k = 0; k < n; k++) value += rows[a].row[k] * products[b][k];
         result[3 * a + b] = value;

@@ -27,13 +27,13 @@ const PRIOR = { automatic: 0.25, local: 0.12, falloff: 0.3, tilt: 0.05, drift: 0
 const PICTURE_PRIOR = [0.003, 0.002, 0.002] as const;
 const PICTURE_FLOOR = [0.002, 0.001, 0.0007] as const;
 const PRIOR_COUNT = 2;
-const ROUNDS = 20;
-const EM_FROM = 12;
+const ROUNDS = 22;
+const EM_FROM = 14;
 /**
  * When it is decided whether tone adapts, and what counts: so many times its uncertainty, and so much. Before pictures' own offsets may
  * grow: they would swallow it.
  */
-const DECIDED_AT = 11;
+const DECIDED_AT = 13;
 const ADAPTS = { times: 4, least: 0.012 };
 /** What is left to adaptation that wasn't found. */
 const AS_GOOD_AS_FIXED = 0.0015;
@@ -43,12 +43,13 @@ const OF_A_TONE = 0.25;
  * A step moves a knot about so far where nothing speaks against it, stops: all light and the curve together can be pushed aside without
  * any picture noticing, and would wander.
  */
-const STAYS = 0.25;
+const STAYS = 0.8;
 /** In the first rounds the curve moves at most so far, stops. */
 const STEP_LIMIT = 0.6;
 const CAREFUL_ROUNDS = 5;
+const LEAST_PACE = 0.25;
 const CONVERGED = 0.05;
-/** Knots by whose slopes that is judged: what is darker, few pictures reach. */
+/** Knots by whose slopes that is judged, from the second on: white and what is darker few places reach. */
 const JUDGED = 16;
 /** Gain on local contrast that one picture can't exclude. */
 const LOCAL_FLOOR = 0.01;
@@ -105,6 +106,9 @@ class ResponseFit {
   private adaptation: number = PRIOR.automatic;
   private converged = false;
   private adapts = false;
+  /** Share of a step that is taken, and the step before. */
+  private pace = 1;
+  private before: Float64Array = new Float64Array(JUDGED);
   private suspected = 0;
 
   constructor(
@@ -150,14 +154,24 @@ class ResponseFit {
     const step = Float64Array.from(this.right);
     solveFactorised(normal, n, step);
     const largest = step.subarray(0, CURVES).reduce((most, one) => Math.max(most, Math.abs(one)), 0);
-    const damped = round < CAREFUL_ROUNDS ? Math.min(1, STEP_LIMIT / Math.max(largest, 1e-9)) : 1;
+    this.pace = this.turnedBack(step) ? Math.max(LEAST_PACE, this.pace / 2) : Math.min(1, 1.5 * this.pace);
+    const careful = round < CAREFUL_ROUNDS ? Math.min(1, STEP_LIMIT / Math.max(largest, 1e-9)) : 1;
+    const damped = careful * this.pace;
     for (let i = 0; i < n; i++) x[i] += damped * step[i];
     for (const one of eliminated) one(step, damped);
     // Where no exposures tell the slope, it wanders along what the prior allows.
-    this.converged = this.known < TELLING_STOPS || (damped === 1 && bent(step) < CONVERGED);
+    this.converged = this.known < TELLING_STOPS || (careful === 1 && bent(step) < CONVERGED);
     if (round >= EM_FROM) this.variances = this.reestimated();
     if (round === DECIDED_AT) this.decide();
     return true;
+  }
+
+  /** Whether a step of the curve undoes the one before: about a knee steps overshoot, and would go to and fro for ever. */
+  private turnedBack(step: Float64Array): boolean {
+    let along = 0;
+    for (let k = 0; k < JUDGED; k++) along += step[k] * this.before[k];
+    this.before = step.slice(0, JUDGED);
+    return along < 0;
   }
 
   /** The last round, for the covariance alone. */
@@ -399,6 +413,6 @@ class ResponseFit {
 /** How much a step changes the slope between knots, as stops a knot: an offset of all light is no change. */
 function bent(step: Float64Array): number {
   let most = 0;
-  for (let k = 1; k < JUDGED; k++) most = Math.max(most, Math.abs(step[k] - step[k - 1]));
+  for (let k = 2; k < JUDGED; k++) most = Math.max(most, Math.abs(step[k] - step[k - 1]));
   return most;
 }

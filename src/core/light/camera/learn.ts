@@ -1,4 +1,5 @@
 /** The response of a session whose files only tell a standard curve: learned from all its pictures, and applied to what was read of them. */
+import { median } from 'd3-array';
 import { exposureRules, exposureOf, timesOf } from '../../reading/exposures';
 import type { ReadShot } from '../../reading/readShots';
 import { patchesOfScene } from '../../session/parse';
@@ -8,14 +9,17 @@ import type { TableCache } from '../decoding';
 import type { FileEncoding, ResolvedResponse } from '../response';
 import { stepsOf } from './compression';
 import {
+  balanceWanders,
   checkContradicted,
   checkedInWords,
   checkOfOtherIso,
   checkRefused,
+  checkUnwitnessed,
   curvesDiffer,
   curveUnchecked,
   curveUnsettled,
   learnedInWords,
+  pictureProcessed,
   picturesShift,
   toneAdapts,
   toneIsLocal,
@@ -25,7 +29,7 @@ import { correctionOf, type Correction } from './corrected';
 import { estimateResponse } from './estimate';
 import { contradicts, knowledgeOf, toldBy, whyRefused } from './check';
 import { NO_EVIDENCE, TELLING_STOPS, type CheckedCurve, type Evidence, type ResponseEstimate } from './model';
-import { gatherEvidence, type GridShot, type SpeakingScene } from './evidence';
+import { evenSquares, gatherEvidence, type GridShot, type SpeakingScene } from './evidence';
 import { settingsApart } from '../../session/cameraCheck';
 import { isOnlyTold, STANDARD_CURVE_SIGMA } from './trust';
 
@@ -59,12 +63,30 @@ export interface ToldElsewhere {
 export function learnResponse(read: readonly ReadShot[], session: Session, tables: TableCache): LearnedResponse | null {
   const told = read.filter(({ facts }) => isOnlyTold(facts, session.rig.response));
   if (told.length === 0) return null;
-  const evidence = gatherEvidence(
-    gridShots(told, session, tables),
-    session.scenes.flatMap((scene) => speaking(scene, session) ?? []),
-  );
+  const shots = gridShots(told, session, tables);
+  const scenes = session.scenes.flatMap((scene) => speaking(scene, session) ?? []);
   const pictures = told.map(({ take, facts }) => ({ take: take.id, encoding: facts.encoding }));
-  return curveOf(evidence, pictures, tables, checkFor(told, session));
+  const learned = curveOf(gatherEvidence(shots, scenes), pictures, tables, checkFor(told, session));
+  return { ...learned, faults: [...learned.faults, ...processedFaults(shots, scenes, session)] };
+}
+
+/** Noise of neighboring pixels that goes together more than so is the camera's doing (raw pictures: under 0.02). */
+const PROCESSED = 0.1;
+
+/** What is said where detail was drawn by the camera and sharpness is measured of it. */
+function processedFaults(
+  shots: readonly GridShot[],
+  scenes: readonly SpeakingScene[],
+  { patches }: Pick<Session, 'patches'>,
+): Fault[] {
+  if (!patches.some(({ role }) => role === 'edge')) return [];
+  const bare = shots.filter(({ through }) => through === null);
+  const seen = bare.flatMap((shot) => {
+    const scene = scenes.find(({ id }) => id === shot.scene);
+    return scene ? evenSquares(shot, scene).map((square) => shot.grid.together[square]) : [];
+  });
+  const together = median(seen) ?? 0;
+  return together > PROCESSED ? [pictureProcessed([...new Set(bare.map(({ take }) => take))], together)] : [];
 }
 
 /**
@@ -152,8 +174,10 @@ function estimated(evidence: Evidence | null, takes: readonly string[], { checke
   const alone = own();
   if (contradicts(alone, checked)) return { estimate: alone, believed: false, faults: [checkContradicted(takes, at!)] };
   const estimate = estimateResponse(seen, STANDARD_CURVE_SIGMA, checked);
+  // Its own pictures' differences of exposure: without any, a style that was changed since would go unseen.
+  const unseen = alone.knownStops < TELLING_STOPS && seen.strengths > 0 ? [checkUnwitnessed(takes, at!)] : [];
   return estimate?.converged
-    ? { estimate, believed: true, faults }
+    ? { estimate, believed: true, faults: [...faults, ...unseen] }
     : { estimate: alone, believed: false, faults: [checkContradicted(takes, at!)] };
 }
 
@@ -180,16 +204,17 @@ const curveToldBy = ({ transfer }: FileEncoding) => JSON.stringify(transfer ?? '
 const isChecked = ({ knownStops }: ResponseEstimate) => knownStops >= TELLING_STOPS;
 
 /** Adapting tone counts as found where it is this many times its uncertainty, and larger than these. */
-const FOUND = { shift: 0.05, localTimes: 5, local: 0.01 };
+const FOUND = { balance: 0.01, shift: 0.05, localTimes: 5, local: 0.01 };
 
 /** What is to be said of a camera: that its curve isn't known, and what adapts. */
 function faultsOf(estimate: ResponseEstimate, takes: readonly string[], told: string): Fault[] {
-  const { automatic, localSeen, offsets, converged } = estimate;
+  const { automatic, localSeen, offsets, balance, converged } = estimate;
   const faults: Fault[] = [];
   if (!converged) faults.push(curveUnsettled(takes));
   else if (!isChecked(estimate)) faults.push(curveUnchecked(takes, told));
   if (estimate.adapts) faults.push(toneAdapts(takes, automatic.value));
   else if (isChecked(estimate) && offsets > FOUND.shift) faults.push(picturesShift(takes, offsets));
+  if (balance > FOUND.balance) faults.push(balanceWanders(takes, balance));
   if (localSeen && Math.abs(localSeen.value) > Math.max(FOUND.local, FOUND.localTimes * localSeen.u))
     faults.push(toneIsLocal(takes, localSeen.value));
   return faults;

@@ -29,8 +29,10 @@ export const planRequestSchema = z.looseObject({
   repeats: z.number().int().min(1).max(20).default(2),
   /** A bare take after every so many filtered ones. */
   bareEvery: z.number().int().min(1).max(20).default(3),
-  /** Two more bare pictures in the first scene, one and three stops darker, that tell the camera's curve. */
+  /** More bare pictures in the first scene, one and three stops darker, that tell the camera's curve. */
   darkBares: z.boolean().default(false),
+  /** Whether the camera's check goes along: one darker bare picture then shows that the camera is still set so. */
+  checked: z.boolean().default(false),
   /** Ring angles of a polarizer's sweep. */
   ringAngles: z.number().int().min(3).max(36).default(7),
   /** Stops between marks of a variable filter; its label's range is divided by it. */
@@ -105,7 +107,17 @@ interface Step {
 }
 
 /** How much darker the bare pictures are that tell a camera's curve, stops: brighter ones would clip (our own trials). */
-export const DARK_BARES = [1, 3] as const;
+const DARK_BARES = [1, 3];
+/**
+ * Of a checked camera: matched strengths hardly hang on its curve; locked ones do altogether, and no locked picture would show that a
+ * style was changed since.
+ */
+const WITNESS = { matched: [], locked: [3] } as const;
+
+/** Bare pictures that are shot darker, stops. */
+export function darkBaresOf({ darkBares, checked, protocol }: Pick<PlanRequest, 'darkBares' | 'checked' | 'protocol'>) {
+  return !darkBares ? [] : checked ? (protocol === 'locked' ? WITNESS.locked : WITNESS.matched) : DARK_BARES;
+}
 
 /** Plans a sitting. */
 export function makePlan(request: PlanRequest): Plan {
@@ -227,10 +239,10 @@ function orderOf(request: PlanRequest, scene: PlanScene): Step[] {
   if (once.length === 0) return [];
   const steps = order === 'mirrored' ? [...once, ...[...once].reverse()] : once;
   const bare: Step = { filter: null, strength: 0, role: 'measure' };
-  const dark = request.darkBares && scene === request.scenes.find((one) => one !== 'screen');
+  const dark = scene === request.scenes.find((one) => one !== 'screen') ? darkBaresOf(request) : [];
   const ordered: Step[] = [
     bare,
-    ...(dark ? DARK_BARES.map((darker): Step => ({ filter: null, strength: 0, role: 'bracket', darker })) : []),
+    ...dark.map((darker): Step => ({ filter: null, strength: 0, role: 'bracket', darker })),
   ];
   // A mirrored row gets its bares at mirrored places too, so that a steady drift cancels.
   const half = order === 'mirrored' ? once.length : steps.length;

@@ -40,6 +40,16 @@ describe('two darker bare pictures', () => {
     expect(dark.every(({ short }) => Math.abs(short) < 0.2)).toBe(true);
   });
 
+  test('of a checked camera: one as a witness where the protocol is locked, none where it is matched', () => {
+    const dark = (protocol: PlanRequest['protocol']) =>
+      planned({ checked: true, protocol, ev100: 9 }).filter(({ role }) => role === 'bracket');
+    expect(dark('matched')).toEqual([]);
+    const [witness, ...more] = dark('locked');
+    expect(more).toEqual([]);
+    const [bare] = planned({ checked: true, protocol: 'locked', ev100: 9 });
+    expect(Math.log2(bare.setting.shutterSeconds / witness.setting.shutterSeconds)).toBeCloseTo(3, 6);
+  });
+
   test('once, in the first scene that isn’t a screen', () => {
     const kit = kitOf('CPL ND8');
     const takes = planned({ scenes: ['chart', 'flat', 'screen'], kit });
