@@ -2,10 +2,13 @@
  * Takes the pictures of docs/screenshots from a freshly started demo: `npm run screenshots` while `./glade up --fresh` runs.
  */
 import { chromium, type Page } from '@playwright/test';
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import config from '../playwright.config';
+import { shootCheck } from '../src/simulator/camera/check';
+import { drawProfile } from '../src/simulator/camera/profile';
+import { randomPlan } from '../src/simulator/randomBench';
 import { writeBench } from '../e2e/pictures';
 
 const ADDRESS = process.env.GLADE_URL ?? 'http://localhost:8420';
@@ -75,6 +78,7 @@ async function main(): Promise<void> {
     await page.getByRole('link', { name: 'Sluice Turners' }).click();
     await page.getByRole('table', { name: 'Filters of the kit' }).waitFor();
     await take(page, 'kit');
+    await showCheck(page, folder);
     await page.goto(`${ADDRESS}/plan`);
     await take(page, 'plan');
     await page.getByLabel('Title').fill('Bench, third sitting');
@@ -107,6 +111,29 @@ async function main(): Promise<void> {
     await rm(folder, { recursive: true, force: true });
   }
 }
+
+/** A stand-in camera's check, from its pictures on. */
+async function showCheck(page: Page, folder: string): Promise<void> {
+  const camera = { ...drawProfile('shots', 'processed'), settings: { make: 'Stand-in', model: 'Styled' } };
+  const plan = { ...randomPlan('shots', SMALL_BENCH), width: 600, height: 400, startedAt: '2026-05-14T09:00:00Z' };
+  await shootCheck(plan, camera, folder);
+  const names = (await readdir(folder)).filter((name) => /^check-.*jpg$/.test(name));
+  const pictures = names.sort((a, b) => parseInt(a.slice(6)) - parseInt(b.slice(6))).map((name) => join(folder, name));
+  await page.goto(`${ADDRESS}/kits`);
+  await page.getByRole('button', { name: 'New rig' }).click();
+  await page.getByRole('textbox', { name: 'Camera' }).fill('Pocket camera');
+  await page.getByText('Saved', { exact: true }).waitFor();
+  await page.getByRole('link', { name: 'Check the camera' }).click();
+  await page.getByLabel('Pictures: Even surface').setInputFiles(pictures.slice(0, 18));
+  await page.getByLabel('Pictures: Edge or chart').setInputFiles(pictures.slice(18));
+  await page.getByText('4 pictures').waitFor();
+  await page.getByRole('button', { name: 'Work out the check' }).click();
+  await page.getByRole('button', { name: 'Keep with the rig' }).click({ timeout: 300_000 });
+  await page.getByRole('link', { name: '1-D .cube' }).waitFor();
+  await take(page, 'check');
+}
+
+const SMALL_BENCH = { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 1 } as const;
 
 /** A picture once the page is at rest. */
 async function take(page: Page, name: string): Promise<void> {

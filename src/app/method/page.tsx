@@ -14,7 +14,7 @@ export default async function Page() {
   const parts = [...text.matchAll(/^## (.+)$/gm)].map(([, title]) => title);
   const renderer = new marked.Renderer();
   renderer.heading = ({ text: title, depth }) => `<h${depth} id="${anchorOf(title)}">${title}</h${depth}>`;
-  const html = await marked.parse(text, { renderer });
+  const html = await withDrawings(await marked.parse(text, { renderer }));
   return (
     <>
       <Header />
@@ -44,4 +44,13 @@ function anchorOf(title: string): string {
     .toLowerCase()
     .replace(/[^a-z]+/g, '-')
     .replace(/^-|-$/g, '');
+}
+
+/** Drawings stand in the page itself, so that they take its ink. */
+async function withDrawings(html: string): Promise<string> {
+  const names = [...html.matchAll(/<img src="pictures\/([\w-]+\.svg)"[^>]*>/g)];
+  const drawings = await Promise.all(
+    names.map(([, name]) => readFile(join(process.cwd(), 'docs', 'pictures', name), 'utf8')),
+  );
+  return names.reduce((page, [tag], i) => page.replace(tag, () => drawings[i]), html);
 }
