@@ -9,7 +9,9 @@ import type { CameraProfile } from './profile';
 import { writeDeveloped } from './shoot';
 
 /** Stops darker than bare: of the wall, whose level is a stop below white, and of the chart. */
-const OF_WALL = [-2 / 3, 0, 1, 2, 3, 4, 5, 6, 22 / 3];
+const DOWN = [-2 / 3, 0, 1, 2, 3, 4, 5, 6, 22 / 3];
+/** Back again, between those, and at the first once more. */
+const UP = [19 / 3, 16 / 3, 13 / 3, 10 / 3, 7 / 3, 4 / 3, 1 / 3, -1 / 3, -2 / 3];
 const OF_CHART = [0, 1, 3, 5];
 
 const SLOWER = 2 ** 8;
@@ -22,8 +24,7 @@ export function checkTakes(plan: BenchPlan, marks: ShutterMarks = 'as they are')
   const takes = planTakes({ ...plan, filters: [], scenes: ['flat', 'chart'] });
   const bareOf = (scene: SimulatedScene) => takes.find((take) => take.scene === scene)!;
   const list: [SimulatedScene, number][] = [
-    ...OF_WALL.map((stops): [SimulatedScene, number] => ['flat', stops]),
-    ...[...OF_WALL].reverse().map((stops): [SimulatedScene, number] => ['flat', stops]),
+    ...[...DOWN, ...UP].map((stops): [SimulatedScene, number] => ['flat', stops]),
     ...OF_CHART.map((stops): [SimulatedScene, number] => ['chart', stops]),
   ];
   return list.map(([scene, stops], i) => {

@@ -53,7 +53,10 @@ export function CheckGuide() {
             onChange={(chosen) => setBrightest(Number(chosen))}
           />
         </li>
-        <li>Shoot the shutters below, darker and back again: coming back tells whether the light drifted.</li>
+        <li>
+          Shoot the shutters below in their order, darker and back again between them; the last, like the first, tells
+          whether the light drifted.
+        </li>
       </ol>
       <h3 className="mt-4">Even surface</h3>
       {list('surface')}

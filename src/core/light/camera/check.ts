@@ -2,8 +2,9 @@
 import type { PictureFacts } from '../../reading/facts';
 import { settingsApart, type CameraCheck, type CameraSettings } from '../../session/cameraCheck';
 import { UNKNOWN_SLOPE } from './corrected';
-import { basisAt, KNOTS, priorCovariance } from './curve';
+import { basisAt, etaAt, KNOTS, priorCovariance } from './curve';
 import { TELLING_STOPS, type CheckedCurve, type ResponseEstimate } from './model';
+import { LEAST_SLOPE, lightBehind } from './prepared';
 import { factorise, inverseOf } from './symmetric';
 
 /** Unknowns of a curve: common ones, then each channel's own. */
@@ -124,15 +125,18 @@ export function whyRefused(
   ];
 }
 
-/** A sum of the curve's values at lights (stops from full scale); how it is bent doesn't hang on its slope, which may be open. */
-type CurveSum = readonly (readonly [light: number, factor: number])[];
-const SLOPES: readonly CurveSum[] = [
+/**
+ * A sum of the light of codes: by the declared curve, stops from full scale. Factors add up to nothing, so that it doesn't matter how
+ * bright full scale is; in the second row it doesn't matter either how steep the curve is all over, which may be open.
+ */
+type LightSum = readonly (readonly [declared: number, factor: number])[];
+const SLOPES: readonly LightSum[] = [
   [[-1, 1], [-3, -1]],
   [[-2, 1], [-5, -1]],
   [[-3, 1], [-7, -1]],
   [[-5, 1], [-8, -1]],
 ]; // prettier-ignore
-const BENDS: readonly CurveSum[] = [
+const BENDS: readonly LightSum[] = [
   [[-1, 1], [-2.5, -2], [-4, 1]],
   [[-2, 1], [-4, -2], [-6, 1]],
   [[-3, 1], [-5, -2], [-7, 1]],
@@ -148,21 +152,30 @@ const BEYOND = { times: 4, stops: 0.02 };
 export function contradicts(own: ResponseEstimate, checked: CheckedCurve): boolean {
   // Where nothing tells the slope, the fit's own uncertainty doesn't count it whole.
   const open = own.converged && own.knownStops >= TELLING_STOPS ? 0 : UNKNOWN_SLOPE * own.sigma;
-  const beyond = (sum: CurveSum): boolean => {
-    const row = new Float64Array(CURVES);
-    for (const [light, factor] of sum) {
-      const { first, values } = basisAt(light);
-      for (let k = 0; k < 4; k++) {
-        row[first + k] += factor * values[k];
-        row[KNOTS * 2 + first + k] += factor * values[k];
-      }
+  return [...SLOPES, ...BENDS].some((sum) => {
+    const [here, there] = [lightSum(own.knots, own.covariance, sum), lightSum(checked.mean, checked.covariance, sum)];
+    const slope = sum.reduce((total, [declared, factor]) => total + declared * factor, 0);
+    const u = Math.hypot(Math.sqrt(here.variance + there.variance), open * slope);
+    return Math.abs(here.value - there.value) > BEYOND.times * u + BEYOND.stops;
+  });
+}
+
+/** A sum of green light by a curve, and its variance. */
+function lightSum(knots: Float64Array, covariance: Float64Array, sum: LightSum): { value: number; variance: number } {
+  const row = new Float64Array(CURVES);
+  let value = 0;
+  for (const [declared, factor] of sum) {
+    const light = lightBehind(declared, knots, 1);
+    value += factor * light;
+    const slope = 1 + etaAt(knots, light).slope + etaAt(knots, light, 2 * KNOTS).slope;
+    const { first, values } = basisAt(light);
+    for (let k = 0; k < 4; k++) {
+      const share = (-factor * values[k]) / Math.max(LEAST_SLOPE, slope);
+      row[first + k] += share;
+      row[KNOTS * 2 + first + k] += share;
     }
-    const apart = row.reduce((total, one, i) => total + one * (own.knots[i] - checked.mean[i]), 0);
-    const variance = [own.covariance, checked.covariance].reduce((total, one) => total + quadratic(one, row), 0);
-    const slope = sum.reduce((total, [light, factor]) => total + light * factor, 0);
-    return Math.abs(apart) > BEYOND.times * Math.hypot(Math.sqrt(variance), open * slope) + BEYOND.stops;
-  };
-  return [...SLOPES, ...BENDS].some(beyond);
+  }
+  return { value, variance: quadratic(covariance, row) };
 }
 
 function quadratic(matrix: Float64Array, row: Float64Array): number {

@@ -62,7 +62,7 @@ export function strengthsSeen(
 }
 
 /** Λ of y = Λ + η(Λ), by Newton's steps of at most a stop: the curve is nearly straight. */
-function lightBehind(y: number, knots: Float64Array, channel: number): number {
+export function lightBehind(y: number, knots: Float64Array, channel: number): number {
   let light = y;
   for (let round = 0; round < NEWTON_ROUNDS; round++) {
     const [common, own] = [etaAt(knots, light), etaAt(knots, light, (channel + 1) * KNOTS)];

@@ -31,13 +31,12 @@ function picture(name: string, scene: CheckScene, shutterSeconds?: number, model
 
 const surface = [0, 1, 2, 3].map((stops) => picture(`s${stops}`, 'surface', 2 ** -stops / 30));
 
-test('twenty-two pictures: nine shutters a stop apart, back again, then four of the edge', () => {
+test('twenty-two pictures: nine shutters a stop apart, back between them to the first, then four of the edge', () => {
   const list = checkExposures(1 / 8);
   expect(list.map(({ scene }) => scene)).toEqual([...Array<string>(18).fill('surface'), ...Array<string>(4).fill('edge')]); // prettier-ignore
   // As cameras engrave them.
   expect(list.slice(0, 9).map(({ seconds }) => Math.round(1 / seconds))).toEqual([8, 15, 30, 60, 125, 250, 500, 1000, 2000]); // prettier-ignore
-  expect(list[9]).toEqual(list[8]);
-  expect(list[17]).toEqual(list[0]);
+  expect(list.slice(9, 18).map(({ seconds }) => Math.round(1 / seconds))).toEqual([1600, 800, 400, 200, 100, 50, 25, 13, 8]); // prettier-ignore
 });
 
 test('what is missing is said: pictures, exposures, a span, one camera', () => {

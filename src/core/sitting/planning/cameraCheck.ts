@@ -8,9 +8,12 @@ import { factsOf } from '../intake/arrived';
 /** What a check's picture shows. */
 export type CheckScene = 'surface' | 'edge';
 
-/** Stops below the brightest exposure: of the even surface, which is shot there and back again, and of the edge. */
+/**
+ * Stops below the brightest exposure: of the even surface, darker and back again between those, so that a bend between whole stops is
+ * seen, and at the first once more, which tells whether the light drifted; then of the edge.
+ */
 export const CHECK_STOPS: Readonly<Record<CheckScene, readonly number[]>> = {
-  surface: [0, 1, 2, 3, 4, 5, 6, 7, 8],
+  surface: [...[0, 1, 2, 3, 4, 5, 6, 7, 8], ...[7, 6, 5, 4, 3, 2, 1, 0].map((stops) => stops + 2 / 3), 0],
   edge: [0, 1, 3, 5],
 };
 
@@ -19,14 +22,9 @@ const FEWEST = 4;
 /** Their exposures must span so many stops. */
 const LEAST_SPAN = 2;
 
-/** Shutters of the pictures in the order in which they are shot, seconds: the surface down and up again, then the edge. */
+/** Shutters of the pictures in the order in which they are shot, seconds. */
 export function checkExposures(brightest: number): { scene: CheckScene; seconds: number }[] {
-  const down = CHECK_STOPS.surface.map((stops) => ({ scene: 'surface' as const, stops }));
-  const list = [
-    ...down,
-    ...[...down].reverse(),
-    ...CHECK_STOPS.edge.map((stops) => ({ scene: 'edge' as const, stops })),
-  ];
+  const list = (['surface', 'edge'] as const).flatMap((scene) => CHECK_STOPS[scene].map((stops) => ({ scene, stops })));
   return list.map(({ scene, stops }) => ({ scene, seconds: shutterMark(brightest * 2 ** -stops) }));
 }
 
@@ -49,9 +47,7 @@ export function missingInCheck(pictures: readonly CheckPicture[]): string[] {
     );
   const surface = readable.filter(({ scene, file }) => scene === 'surface' && isExposed(file));
   if (surface.length < FEWEST)
-    missing.push(
-      `Drop the pictures of the even surface, ${CHECK_STOPS.surface.length} shutters twice; ${FEWEST} at least.`,
-    );
+    missing.push(`Drop the ${CHECK_STOPS.surface.length} pictures of the even surface; ${FEWEST} at least.`);
   else if (spanOf(surface) < LEAST_SPAN)
     missing.push('The exposures of the even surface lie within two stops: shoot it darker, down to eight stops.');
   const models = new Set(readable.flatMap(({ file }) => factsOf(file).encoding.settings?.model ?? []));
