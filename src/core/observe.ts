@@ -5,7 +5,13 @@
 import { observeOrdinaryScenes } from './laying/ordinaryScenes';
 import type { OrdinaryScene } from './laying/ordinaryTypes';
 import { recoverFromBracket } from './light/bracket';
-import { learnedWith, learnResponse, type LearnedResponse } from './light/camera/learn';
+import {
+  checkedElsewhere,
+  learnedFromCheck,
+  learnedWith,
+  learnResponse,
+  type LearnedResponse,
+} from './light/camera/learn';
 import { checkOfSeries, isCheckSeries } from './light/camera/series';
 import { settledShots } from './light/camera/settle';
 import { drawnAlike } from './light/camera/drawnAlike';
@@ -66,14 +72,20 @@ export async function observeSession(
   const fromRead = recovered ? null : learnResponse(read, session, tables);
   const settled = settledShots(read, session, tables, fromRead);
   const { patches, faults: unseen } = observePatches(settled, plan, session);
-  // What is read from here on is decoded by the curve that was learned.
-  const better = fromRead ? tableCache(session, curves, fromRead.response, fromRead.holdsFor) : tables;
+  // What is read from here on is decoded by the curve that was learned, or that the camera's check told.
+  const fromCheck = recovered || fromRead ? null : learnedFromCheck(session, tables);
+  const known = fromRead ?? fromCheck;
+  const better = known ? tableCache(session, curves, known.response, known.holdsFor) : tables;
   const ordinary = await observeOrdinaryScenes(session, source, better, options);
   const turns = await observeTurns(session, source, better, options);
   const elsewhere = [...ordinary.scenes.flatMap(({ pictures }) => pictures), ...turns.moments].flatMap(
     ({ take, told }) => (told ? [{ take, encoding: told }] : []),
   );
-  const learned = recovered ? null : learnedWith(fromRead, elsewhere, tables);
+  const learned = recovered
+    ? null
+    : fromCheck && elsewhere.length > 0
+      ? checkedElsewhere(fromCheck, elsewhere, tables)
+      : learnedWith(fromRead, elsewhere, tables);
   const faults: FoundFault[] = [
     ...shotFaults,
     ...[...(bracket?.faults ?? []), ...(learned?.faults ?? [])].map((fault) => ({ filter: null, fault })),

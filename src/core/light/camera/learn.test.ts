@@ -2,7 +2,11 @@
 import { parseSession } from '../../session/parse';
 import { tableCache } from '../decoding';
 import type { FileEncoding } from '../response';
-import { learnedWith, learnResponse } from './learn';
+import { cameraCheckSchema } from '../../session/cameraCheck';
+import { curveOfEstimate } from './check';
+import { estimateResponse } from './estimate';
+import { checkedElsewhere, learnedFromCheck, learnedWith, learnResponse } from './learn';
+import { NO_EVIDENCE } from './model';
 
 const session = parseSession({
   format: 'aurora-glade-session',
@@ -53,4 +57,51 @@ test('what was learned of one curve doesn’t stand for another', () => {
 test('a file that tells nothing counts as sRGB, which is assumed of it', () => {
   const learned = learnedWith(null, [told('a', 'srgb'), told('b', null)], tables)!;
   expect(learned.faults[0].message).not.toContain('another curve');
+});
+
+describe('a walk of a checked camera', () => {
+  const estimate = estimateResponse(NO_EVIDENCE, 0.004)!;
+  // As sure as a published curve: what is tested is where it is used.
+  const check = cameraCheckSchema.parse({
+    format: 'aurora-glade-camera-check',
+    version: 1,
+    checkedAt: '2026-05-14T09:00:00Z',
+    pictures: 22,
+    settings: { model: 'One' },
+    file: { transfer: '"bt709"', bitDepth: 8, lossy: true },
+    isoSpeeds: [100],
+    ...curveOfEstimate(estimate),
+    knownStops: 8,
+    tells: [],
+    range: [-1, -9],
+    curve: [],
+    noise: [],
+    marks: 'alike',
+    exposures: 0.002,
+    balance: 0.001,
+    drift: 0,
+  });
+  const checked = { ...session, rig: { ...session.rig, check } };
+  const alone = learnedFromCheck(checked, tables)!;
+
+  test('is read with its curve, and nothing in it would show another style', () => {
+    const learned = checkedElsewhere(alone, [told('run', 'bt709')], tables);
+    expect(u(learned)).toBeLessThan(0.03);
+    expect(learned.faults.map(({ code, takes }) => [code, takes])).toEqual([['check-unwitnessed', ['run']]]);
+    expect(learned.response.description).toContain('by the camera’s check of 2026-05-14');
+  });
+
+  test('with files that tell another curve is as unknown as without it, or open where only some do', () => {
+    const none = checkedElsewhere(alone, [told('run', 'srgb')], tables);
+    expect(none.faults.map(({ code }) => code)).toEqual(['check-refused', 'curve-unknown']);
+    expect(u(none)).toBeGreaterThan(0.35);
+    const some = checkedElsewhere(alone, [told('run', 'srgb'), told('back', 'bt709')], tables);
+    expect(u(some)).toBeGreaterThan(1);
+  });
+
+  test('without a check, or with one of a table, there is none', () => {
+    expect(learnedFromCheck(session, tables)).toBeNull();
+    const table = { ...check, file: { ...check.file, transfer: '{"points":[]}' } };
+    expect(learnedFromCheck({ ...session, rig: { ...session.rig, check: table } }, tables)).toBeNull();
+  });
 });

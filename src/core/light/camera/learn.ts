@@ -103,6 +103,37 @@ export function learnedWith(
   return elsewhere.every(({ encoding }) => learned.holdsFor(encoding)) ? learned : leftOpen(learned, elsewhere);
 }
 
+/** Standard curves of clips and pictures that a check can be of. */
+const CHECKED_CURVES = ['srgb', 'bt709'] as const;
+
+/**
+ * What the rig's check alone tells, for sessions of ordinary scenes and turns: their files are read with it. `null` where there is none,
+ * or it is of no standard curve.
+ */
+export function learnedFromCheck({ rig: { check } }: Session, tables: TableCache): LearnedResponse | null {
+  const transfer = CHECKED_CURVES.find((one) => check?.file.transfer === JSON.stringify(one));
+  if (!check || !transfer) return null;
+  const encoding: FileEncoding = { transfer, source: null, toXyz: null, profile: null, settings: check.settings };
+  const known = { checked: knowledgeOf(check), at: check.checkedAt, faults: [] };
+  return curveOf(null, [{ take: '', encoding }], tables, known);
+}
+
+/**
+ * What the check alone told, once ordinary scenes and turns were read: as it is where it stands for all their files; as if there were none
+ * where it stands for none of them; everything left open between both where it stands for some.
+ */
+export function checkedElsewhere(
+  learned: LearnedResponse,
+  elsewhere: readonly ToldElsewhere[],
+  tables: TableCache,
+): LearnedResponse {
+  const takes = [...new Set(elsewhere.map(({ take }) => take))];
+  const other = elsewhere.filter(({ encoding }) => !learned.holdsFor(encoding));
+  if (other.length === 0) return { ...learned, faults: [checkUnwitnessed(takes, learned.checkedAt!)] };
+  if (other.length < elsewhere.length) return leftOpen(learned, elsewhere);
+  return curveOf(null, elsewhere, tables, { faults: [checkRefused(takes, learned.checkedAt!, ['curve or setting'])] });
+}
+
 /** The check that a session's estimate begins with, where its rig has one that stands for these files. */
 interface UsableCheck {
   checked?: CheckedCurve;
