@@ -101,6 +101,7 @@ export function kitsAcross(sittings: readonly KitSitting[], leftOut: ReadonlySet
         notes.push({ filter: name, what, combined });
         return { value: combined.value, u95: combined.u95 };
       };
+      const veil = Math.max(0, ...own.flatMap(({ readings }) => veilOf(readings.find((one) => one.filter === filter))));
       const nominal = counted[0]?.found.nominalStops ?? null;
       const [a, b] = [over('cast a*', (one) => one.cast?.a), over('cast b*', (one) => one.cast?.b)];
       return [
@@ -108,8 +109,8 @@ export function kitsAcross(sittings: readonly KitSitting[], leftOut: ReadonlySet
           filter,
           name,
           nominal,
-          stops: over('strength', (one) => one.density?.stops),
-          error: over('error', (one) => one.density?.error),
+          stops: over('strength', (one) => withVeil(one.density?.stops, one, veil)),
+          error: over('error', (one) => withVeil(one.density?.error, one, veil)),
           ...(a && b ? { cast: { a, b, gains: gainsOf(counted.map(({ found }) => found)) } } : {}),
           kept: over('sharpness', softestOf),
           corner: over('corners', (one) => one.shading?.worst),
@@ -130,6 +131,19 @@ export function kitsAcross(sittings: readonly KitSitting[], leftOut: ReadonlySet
       notes: notes.filter(({ what }) => what !== 'error'),
     };
   });
+}
+
+/** The veil that a sitting found, as a share; none where flare wasn't measured. */
+const veilOf = (found: FilterReadings | undefined): number[] =>
+  found?.flare ? [Math.max(0, found.flare.veilPercent.value + found.flare.veilPercent.u95) / 100] : [];
+
+/**
+ * A strength with what the filter's veil may do to it. Over an ordinary scene a filter scatters light of the whole view into every place,
+ * a bench's dark surroundings hardly any: it takes less there, by up to the veil that a lamp beside the frame showed.
+ */
+function withVeil(reading: Reading | undefined, { density }: FilterReadings, veil: number): Reading | undefined {
+  const ordinary = density?.byScene.length && density.byScene.every(({ role }) => role === 'frame');
+  return reading && ordinary && veil > 0 ? { ...reading, u95: Math.hypot(reading.u95, Math.log2(1 + veil)) } : reading;
 }
 
 function gainsOf(found: readonly FilterReadings[]): { r: number; g: number; b: number } {

@@ -169,7 +169,7 @@ describe('sessions and kits', () => {
       filter,
       kit: 'k',
       nominalStops: 3,
-      density: { stops: at(stops), error: at(stops - 3) },
+      density: { stops: at(stops), error: at(stops - 3), byScene: [] },
       faults: [],
     }) as unknown as FilterReadings;
   const document = (id: string, name: string) => ({
@@ -190,6 +190,28 @@ describe('sessions and kits', () => {
     expect(kits[0].notes.map(({ what }) => what)).toEqual(['strength']);
     const [one] = kitsAcross(all, new Set([sittingKey('b', 'nd8')]));
     expect(one.filters[0].stops?.value).toBe(3);
+  });
+
+  test('a bench and an ordinary scene that differ by the filter’s veil don’t disagree', () => {
+    const on = (role: string, stops: number, veilPercent?: number) => {
+      const one = found('nd8', stops);
+      return {
+        ...one,
+        density: { ...one.density!, stops: at(stops, 0.004), byScene: [{ role }] },
+        ...(veilPercent === undefined ? {} : { flare: { veilPercent: at(veilPercent, 0) } }),
+      } as unknown as FilterReadings;
+    };
+    const across = (bench: FilterReadings) =>
+      kitsAcross([
+        ...sittingsOf('bench', document('k', 'One'), [bench]),
+        // 1.8 % of the light scattered: log2(1.018) = 0.0257 stop less.
+        ...sittingsOf('walk', document('k', 'One'), [on('frame', 3 - 0.0257)]),
+      ])[0].notes[0].combined;
+    expect(across(on('neutral', 3)).apart).not.toEqual([]);
+    const told = across(on('neutral', 3, 1.8));
+    expect(told.apart).toEqual([]);
+    // The bench, which has no veil, keeps nearly all the weight.
+    expect(told.value).toBeCloseTo(3, 2);
   });
 
   test('figures that no longer stand are used only where a kit has no others', () => {
