@@ -70,6 +70,12 @@ export function toneAdapts(takes: readonly string[], stops: number): Fault {
   return fault('tone-automatic', 'warning', takes, words);
 }
 
+/** Pictures of one session by several curves. @param slopes standard deviation, stops a stop */
+export function styleMoved(takes: readonly string[], slopes: number): Fault {
+  const words = `Pictures of this session are drawn by curves that differ by ${slopes.toFixed(3)} stop a stop: a picture style was changed between them, or tone is set anew for each. Strengths far from their exposure are withheld, and the ± of the others counts it.`;
+  return fault('style-moved', 'warning', takes, words);
+}
+
 /** Pictures are brightened or darkened by themselves. */
 export function picturesShift(takes: readonly string[], stops: number): Fault {
   const words = `Pictures of one view come out up to ${stops.toFixed(2)} stop brighter or darker than their exposures say: tone that is set by the camera, picture by picture, or light that moved. What that leaves open is in the ±.`;

@@ -30,6 +30,8 @@ export const FAULT_REMEDIES = {
   'white-balance-wanders':
     'Set the white balance to a fixed value (kelvin or a preset), not automatic, and shoot again; repeats make it smaller.',
   processed: 'Set sharpening and noise reduction to their lowest or off, shoot matched exposures, or shoot raw.',
+  'style-moved':
+    'Set one picture style with fixed contrast, and shoot bare and filtered pictures again without touching it.',
   'settings-moved': 'Set picture style, contrast and saturation as for the other pictures, and shoot this take again.',
   'tone-automatic':
     'Look in the camera for contrast or tone set to automatic, active lighting or high dynamic range, and set it to off; or shoot raw.',

@@ -17,9 +17,11 @@ const AUTOMATIC_SHARE = 0.075;
 const AUTOMATIC_WITHIN = 1.5;
 const LOCAL_WITHIN = 0.25;
 const LOCAL_ACROSS = 0.03;
-/** Slopes of single pictures beyond this are real, and applied; this share of their spread stays uncertain. */
-const OWN_SLOPES = 0.006;
-const OWN_SLOPES_SHARE = 0.5;
+/**
+ * Slopes of single pictures beyond this are real, and applied; all of their spread stays uncertain. Cameras that stay as they are set have
+ * at most 0.0027, those whose style was changed within a session 0.005–0.04 (our own trials).
+ */
+export const OWN_SLOPES = 0.004;
 /** A style of strong color draws each channel by a curve of its own, which the estimate knows less well than it says: stops a stop. */
 const CHANNEL_SLOPE = 0.0016;
 /** White balance of single pictures beyond this is real; two pictures differ by it. */
@@ -101,7 +103,7 @@ export function correctionOf(
       const within = sum.length > 2 ? aStopWithin : 0;
       // A darker picture is drawn by another slope, which acts on all of its depth.
       const deep = adapts && weight > 0 ? (automatic.u * difference * depth) / weight : 0;
-      const pulled = own ? (OWN_SLOPES_SHARE * slopes * depth) / Math.max(weight, 1e-9) : 0;
+      const pulled = own ? (slopes * depth) / Math.max(weight, 1e-9) : 0;
       // Within one picture it cancels.
       const pictures = sum.length > 2 ? 0 : terms;
       return { row, terms, pictures, difference, error: Math.hypot(aStop, within) * difference, deep, pulled };
@@ -133,7 +135,8 @@ function doubtOfAStop({
   converged,
   knownStops,
 }: ResponseEstimate): { aStop: number; aStopWithin: number } {
-  const known = converged && knownStops >= TELLING_STOPS;
+  // Pictures by several curves tell none of them.
+  const known = converged && knownStops >= TELLING_STOPS && slopes <= OWN_SLOPES;
   const seen = Math.abs(localSeen?.value ?? 0);
   return {
     // However it came about: the slope that isn't known, and what adapts.

@@ -20,12 +20,13 @@ import {
   curveUnsettled,
   learnedInWords,
   pictureProcessed,
+  styleMoved,
   picturesShift,
   toneAdapts,
   toneIsLocal,
 } from '../../words/camera';
 import { PLACES_ID } from './placesWindow';
-import { correctionOf, type Correction } from './corrected';
+import { correctionOf, OWN_SLOPES, type Correction } from './corrected';
 import { estimateResponse } from './estimate';
 import { contradicts, knowledgeOf, toldBy, whyRefused } from './check';
 import { NO_EVIDENCE, TELLING_STOPS, type CheckedCurve, type Evidence, type ResponseEstimate } from './model';
@@ -239,12 +240,13 @@ const FOUND = { balance: 0.01, shift: 0.05, localTimes: 5, local: 0.01 };
 
 /** What is to be said of a camera: that its curve isn't known, and what adapts. */
 function faultsOf(estimate: ResponseEstimate, takes: readonly string[], told: string): Fault[] {
-  const { automatic, localSeen, offsets, balance, converged } = estimate;
+  const { automatic, localSeen, offsets, slopes, balance, converged } = estimate;
   const faults: Fault[] = [];
   if (!converged) faults.push(curveUnsettled(takes));
   else if (!isChecked(estimate)) faults.push(curveUnchecked(takes, told));
   if (estimate.adapts) faults.push(toneAdapts(takes, automatic.value));
   else if (isChecked(estimate) && offsets > FOUND.shift) faults.push(picturesShift(takes, offsets));
+  if (slopes > OWN_SLOPES) faults.push(styleMoved(takes, slopes));
   if (balance > FOUND.balance) faults.push(balanceWanders(takes, balance));
   if (localSeen && Math.abs(localSeen.value) > Math.max(FOUND.local, FOUND.localTimes * localSeen.u))
     faults.push(toneIsLocal(takes, localSeen.value));
