@@ -1,9 +1,10 @@
 /** A check kept and taken up again: nothing of the estimate is lost, and it isn't believed where it doesn't stand. */
-import { cameraCheckSchema, settingsApart, type CameraCheck } from '../../session/cameraCheck';
-import { contradicts, curveOfEstimate, knowledgeOf, whyRefused } from './check';
+import { cameraCheckSchema, settingsApart } from '../../session/cameraCheck';
+import { checkOf } from '../../testing/cameraCheck';
+import { contradicts, knowledgeOf, whyRefused } from './check';
 import { correctionOf } from './corrected';
 import { estimateResponse } from './estimate';
-import { NO_EVIDENCE, type Evidence, type ResponseEstimate } from './model';
+import { NO_EVIDENCE, type Evidence } from './model';
 
 /** A wall at exposures a stop apart, drawn by a plain gamma: y = slope·light. */
 function bracketOf(slope: number, stops: number): Evidence {
@@ -37,27 +38,6 @@ function bracketOf(slope: number, stops: number): Evidence {
 }
 
 const fitted = (slope: number) => estimateResponse(bracketOf(slope, 8), 0.35)!;
-
-function checkOf(estimate: ResponseEstimate, change: Partial<CameraCheck> = {}): CameraCheck {
-  return cameraCheckSchema.parse({
-    format: 'aurora-glade-camera-check',
-    version: 1,
-    checkedAt: '2026-05-14T09:00:00Z',
-    pictures: 9,
-    file: { transfer: '"srgb"', bitDepth: 8, lossy: true },
-    isoSpeeds: [100],
-    ...curveOfEstimate(estimate),
-    tells: [],
-    range: [-1, -9],
-    curve: [],
-    noise: [],
-    marks: 'alike',
-    exposures: 0.002,
-    balance: 0.001,
-    drift: 0,
-    ...change,
-  });
-}
 
 const estimate = fitted(1.2);
 const check = checkOf(estimate);

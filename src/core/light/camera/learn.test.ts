@@ -2,8 +2,7 @@
 import { parseSession } from '../../session/parse';
 import { tableCache } from '../decoding';
 import type { FileEncoding } from '../response';
-import { cameraCheckSchema } from '../../session/cameraCheck';
-import { curveOfEstimate } from './check';
+import { checkOf } from '../../testing/cameraCheck';
 import { estimateResponse } from './estimate';
 import { checkedElsewhere, learnedFromCheck, learnedWith, learnResponse } from './learn';
 import { NO_EVIDENCE } from './model';
@@ -62,24 +61,10 @@ test('a file that tells nothing counts as sRGB, which is assumed of it', () => {
 describe('a walk of a checked camera', () => {
   const estimate = estimateResponse(NO_EVIDENCE, 0.004)!;
   // As sure as a published curve: what is tested is where it is used.
-  const check = cameraCheckSchema.parse({
-    format: 'aurora-glade-camera-check',
-    version: 1,
-    checkedAt: '2026-05-14T09:00:00Z',
-    pictures: 22,
+  const check = checkOf(estimate, {
+    knownStops: 8,
     settings: { model: 'One' },
     file: { transfer: '"bt709"', bitDepth: 8, lossy: true },
-    isoSpeeds: [100],
-    ...curveOfEstimate(estimate),
-    knownStops: 8,
-    tells: [],
-    range: [-1, -9],
-    curve: [],
-    noise: [],
-    marks: 'alike',
-    exposures: 0.002,
-    balance: 0.001,
-    drift: 0,
   });
   const checked = { ...session, rig: { ...session.rig, check } };
   const alone = learnedFromCheck(checked, tables)!;
