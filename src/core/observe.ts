@@ -86,9 +86,13 @@ export async function observeSession(
     : fromCheck && elsewhere.length > 0
       ? checkedElsewhere(fromCheck, elsewhere, tables)
       : learnedWith(fromRead, elsewhere, tables);
+  const series = isCheckSeries(session) ? checkOfSeries(read, session, tables, options.createdAt ?? '') : null;
   const faults: FoundFault[] = [
     ...shotFaults,
-    ...[...(bracket?.faults ?? []), ...(learned?.faults ?? [])].map((fault) => ({ filter: null, fault })),
+    ...[...(bracket?.faults ?? []), ...(learned?.faults ?? []), ...(series?.faults ?? [])].map((fault) => ({
+      filter: null,
+      fault,
+    })),
     ...unread,
     ...odd,
     ...fileFaults(read, tables, session),
@@ -104,7 +108,7 @@ export async function observeSession(
     response: learned?.response.description ?? tables.description(),
     recovered: recovered ?? learned?.response ?? null,
     learned,
-    check: isCheckSeries(session) ? checkOfSeries(read, session, tables, options.createdAt ?? '') : null,
+    check: series?.check ?? null,
   };
 }
 

@@ -8,7 +8,6 @@ import { factsOf, type StoredFile } from '@/core/sitting/intake/arrived';
 import {
   missingInCheck,
   sessionOfCheck,
-  tellsTone,
   type CheckPicture,
   type CheckScene,
 } from '@/core/sitting/planning/cameraCheck';
@@ -128,11 +127,6 @@ export function CheckDrop({
               {sentence}
             </li>
           ))}
-          {missing.length === 0 && !tellsTone(pictures) && (
-            <li>
-              Without two pictures of an edge or chart, tone that follows the picture can’t be told from the curve.
-            </li>
-          )}
         </ul>
       )}
       <div className="flex gap-2 flex-wrap items-center mt-4">

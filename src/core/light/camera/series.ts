@@ -2,7 +2,9 @@
 import { deviation, max, mean, median, min } from 'd3-array';
 import { isShutterMark, parseShutter, snapShutterMark } from '../../formulas/optics/exposure';
 import type { ReadShot } from '../../reading/readShots';
+import type { Fault } from '../../session/readings';
 import type { Session } from '../../session/schema';
+import { toneAdapts } from '../../words/camera';
 import type { TableCache } from '../decoding';
 import type { ResolvedResponse } from '../response';
 import { cameraCheckSchema, type CameraCheck } from '../../session/cameraCheck';
@@ -39,13 +41,34 @@ export function checkOfSeries(
   session: Session,
   tables: TableCache,
   checkedAt: string,
-): CameraCheck | null {
+): { check: CameraCheck | null; faults: Fault[] } {
   const told = read.filter(({ facts }) => isOnlyTold(facts, session.rig.response));
-  if (told.length === 0) return null;
   const scenes = session.scenes.flatMap((scene) => speaking(scene, session) ?? []);
-  const fitted = fittedMarks(told, session, tables, scenes);
-  if (!fitted) return null;
-  const { estimate, shots, marks } = fitted;
+  const fitted = told.length > 0 ? fittedMarks(told, session, tables, scenes) : null;
+  if (!fitted) return { check: null, faults: [] };
+  const tone = adaptingTone(fitted, scenes);
+  if (tone !== null) return { check: null, faults: [toneAdapts([...new Set(told.map(({ take }) => take.id))], tone)] };
+  return { check: checkOf(fitted, told, session, { scenes, tables, checkedAt }), faults: [] };
+}
+
+/**
+ * How tone follows the picture, where it does, stops a stop for each stop; `null` where it doesn't. A surface that is even all over can't
+ * show it: each picture has one brightness. Pictures of an edge or chart do, by themselves; beside the surface's many they would be outvoted.
+ */
+function adaptingTone({ shots, estimate }: Fitted, scenes: readonly SpeakingScene[]): number | null {
+  if (estimate.adapts) return estimate.automatic.value;
+  const edges = scenes.filter(({ wall }) => !wall);
+  const evidence = gatherEvidence(shots.filter(({ scene }) => edges.some(({ id }) => id === scene)), edges); // prettier-ignore
+  const own = evidence && estimateResponse(evidence, STANDARD_CURVE_SIGMA);
+  return own?.adapts ? own.automatic.value : null;
+}
+
+function checkOf(
+  { estimate, shots, marks }: Fitted,
+  told: readonly ReadShot[],
+  session: Session,
+  { scenes, tables, checkedAt }: { scenes: readonly SpeakingScene[]; tables: TableCache; checkedAt: string },
+): CameraCheck | null {
   const curve = curveOfEstimate(estimate);
   if (!curve || !estimate.converged || estimate.knownStops < TELLING_STOPS) return null;
   const { facts } = told[0];

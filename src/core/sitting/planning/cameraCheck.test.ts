@@ -8,7 +8,6 @@ import {
   checkExposures,
   missingInCheck,
   sessionOfCheck,
-  tellsTone,
   type CheckPicture,
   type CheckScene,
 } from './cameraCheck';
@@ -30,6 +29,7 @@ function picture(name: string, scene: CheckScene, shutterSeconds?: number, model
 }
 
 const surface = [0, 1, 2, 3].map((stops) => picture(`s${stops}`, 'surface', 2 ** -stops / 30));
+const edges = [0, 1].map((stops) => picture(`e${stops}`, 'edge', 2 ** -stops / 30));
 
 test('twenty-two pictures: nine shutters a stop apart, back between them to the first, then four of the edge', () => {
   const list = checkExposures(1 / 8);
@@ -40,20 +40,16 @@ test('twenty-two pictures: nine shutters a stop apart, back between them to the 
 });
 
 test('what is missing is said: pictures, exposures, a span, one camera', () => {
-  expect(missingInCheck(surface)).toEqual([]);
-  expect(missingInCheck(surface.slice(1))).toEqual([expect.stringContaining('4 at least')]);
-  expect(missingInCheck([...surface, picture('mute', 'edge')])).toEqual([expect.stringContaining('mute.jpg: the file tells no shutter')]); // prettier-ignore
+  expect(missingInCheck([...surface, ...edges])).toEqual([]);
+  expect(missingInCheck([...surface, edges[0]])).toEqual([expect.stringContaining('at two exposures or more')]);
+  expect(missingInCheck([...surface.slice(1), ...edges])).toEqual([expect.stringContaining('4 at least')]);
+  expect(missingInCheck([...surface, ...edges, picture('mute', 'edge')])).toEqual([expect.stringContaining('mute.jpg: the file tells no shutter')]); // prettier-ignore
   const alike = [0, 1, 2, 3].map((i) => picture(`a${i}`, 'surface', 1 / 30 / 1.5 ** (i % 2)));
-  expect(missingInCheck(alike)).toEqual([expect.stringContaining('within two stops')]);
+  expect(missingInCheck([...alike, ...edges])).toEqual([expect.stringContaining('within two stops')]);
   const mixed = surface.map((one, i) => picture(`m${i}`, 'surface', 2 ** -i / 30, i === 0 ? 'A' : 'B'));
-  expect(missingInCheck(mixed)).toEqual(['These pictures are of several cameras: A, B.']);
+  expect(missingInCheck([...mixed, ...edges])).toEqual(['These pictures are of several cameras: A, B.']);
   const broken = { scene: 'surface', file: { path: 'x.txt', stored: { facts: { readable: false, reason: '' } } } };
-  expect(missingInCheck([...surface, broken as unknown as CheckPicture])).toEqual([expect.stringContaining('x.txt can’t be read')]); // prettier-ignore
-});
-
-test('one picture of an edge doesn’t tell whether tone follows the picture, two do', () => {
-  expect(tellsTone([...surface, picture('e1', 'edge', 1 / 30)])).toBe(false);
-  expect(tellsTone([...surface, picture('e1', 'edge', 1 / 30), picture('e2', 'edge', 1 / 60)])).toBe(true);
+  expect(missingInCheck([...surface, ...edges, broken as unknown as CheckPicture])).toEqual([expect.stringContaining('x.txt can’t be read')]); // prettier-ignore
 });
 
 test('its session is one: bare takes alone, whole frames, scenes that were shot', () => {

@@ -19,6 +19,8 @@ export const CHECK_STOPS: Readonly<Record<CheckScene, readonly number[]>> = {
 
 /** Fewest pictures of the surface that a curve can be told from. */
 const FEWEST = 4;
+/** Pictures of an edge that tone is told by. */
+const FEWEST_EDGES = 2;
 /** Their exposures must span so many stops. */
 const LEAST_SPAN = 2;
 
@@ -50,6 +52,10 @@ export function missingInCheck(pictures: readonly CheckPicture[]): string[] {
     missing.push(`Drop the ${CHECK_STOPS.surface.length} pictures of the even surface; ${FEWEST} at least.`);
   else if (spanOf(surface) < LEAST_SPAN)
     missing.push('The exposures of the even surface lie within two stops: shoot it darker, down to eight stops.');
+  if (readable.filter(({ scene, file }) => scene === 'edge' && isExposed(file)).length < FEWEST_EDGES)
+    missing.push(
+      'Drop pictures of an edge or chart at two exposures or more: only they show whether tone follows the picture.',
+    );
   const models = new Set(readable.flatMap(({ file }) => factsOf(file).encoding.settings?.model ?? []));
   if (models.size > 1) missing.push(`These pictures are of several cameras: ${[...models].join(', ')}.`);
   return missing;
@@ -77,10 +83,6 @@ export type CheckedProfile = z.infer<typeof checkedProfileSchema>;
 export function checkedProfileOf(session: Record<string, unknown>): CheckedProfile | null {
   return checkedProfileSchema.safeParse(session.checkOf).data ?? null;
 }
-
-/** Edges tell whether tone follows the picture only with two exposures. */
-export const tellsTone = (pictures: readonly CheckPicture[]) =>
-  pictures.filter(({ scene }) => scene === 'edge').length >= 2;
 
 /**
  * The session of a check's pictures: bare takes alone, whole frames looked at.
