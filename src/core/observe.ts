@@ -16,7 +16,7 @@ import { checkOfSeries, isCheckSeries } from './light/camera/series';
 import { settledShots } from './light/camera/settle';
 import { drawnAlike } from './light/camera/drawnAlike';
 import { isOnlyTold } from './light/camera/trust';
-import { tableCache } from './light/decoding';
+import { tableCache, type CodedFacts } from './light/decoding';
 import { UnreadablePicture, type PictureFacts } from './reading/facts';
 import type { Memory } from './reading/memory';
 import type { ResolvedResponse } from './light/response';
@@ -75,7 +75,8 @@ export async function observeSession(
   // What is read from here on is decoded by the curve that was learned, or that the camera's check told.
   const fromCheck = recovered || fromRead ? null : learnedFromCheck(session, tables);
   const known = fromRead ?? fromCheck;
-  const better = known ? tableCache(session, curves, known.response, known.holdsFor) : tables;
+  const isLearned = (facts: CodedFacts) => isOnlyTold(facts, session.rig.response) && known!.holdsFor(facts.encoding);
+  const better = known ? tableCache(session, curves, known.response, isLearned) : tables;
   const ordinary = await observeOrdinaryScenes(session, source, better, options);
   const turns = await observeTurns(session, source, better, options);
   const elsewhere = [...ordinary.scenes.flatMap(({ pictures }) => pictures), ...turns.moments].flatMap(

@@ -212,13 +212,15 @@ describe('a camera’s check', () => {
     ...change,
   });
 
-  async function checkOf(plan: BenchPlan, profile: CameraProfile, marks?: ShutterMarks): Promise<CameraCheck> {
+  const DRIFT = 0.05;
+  async function checkOf(plan: BenchPlan, profile: CameraProfile, marks?: ShutterMarks) {
     const folder = await mkdtemp(join(tmpdir(), 'checks-'));
     try {
-      await shootCheck({ ...plan, seed: `${plan.seed}/check` }, profile, folder, marks);
+      const lamps = { ...plan.lamps, driftStops: DRIFT };
+      await shootCheck({ ...plan, seed: `${plan.seed}/check`, lamps }, profile, folder, marks);
       const session = parseSession(JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')));
       const readings = await measureSession(session, folderSource(folder), { createdAt: '', generator: '' });
-      return readings.check!;
+      return { check: readings.check!, faults: readings.faults.map(({ code }) => code) };
     } finally {
       await rm(folder, { recursive: true });
     }
@@ -229,7 +231,7 @@ describe('a camera’s check', () => {
   const plan = { ...drawn, ...SMALL, filters: drawn.filters.slice(0, 2), bareEvery: 9 };
   let check: CameraCheck;
   beforeAll(async () => {
-    check = await checkOf(plan, profileOf(seed));
+    check = (await checkOf(plan, profileOf(seed))).check;
   }, LONG);
 
   const measured = (profile: CameraProfile, darker: readonly number[] = []) =>
@@ -250,7 +252,10 @@ describe('a camera’s check', () => {
 
   test('says what the camera does', () => {
     expect(check).toMatchObject({ pictures: 22, isoSpeeds: [100], settings: { model: 'One', contrast: 0 }, knownStops: 8 }); // prettier-ignore
-    expect(check.automaticTone.adapts).toBe(false);
+    // Its light drifts by as much as the lamps do (bare takes are at its surface's exposures there and back).
+    expect(check.drift).toBeCloseTo(DRIFT, 1);
+    expect(Math.abs(check.drift - DRIFT)).toBeLessThan(0.02);
+    expect(check.automaticTone).toBeLessThan(0.02);
     // The mosaic and its noise reduction.
     expect(check.grain).toBeGreaterThan(0.1);
     expect(check.noise.length).toBeGreaterThan(10);
@@ -279,10 +284,20 @@ describe('a camera’s check', () => {
   );
 
   test(
+    'none of a camera whose tone follows the picture, which its surface alone wouldn’t show',
+    async () => {
+      const none = await checkOf(plan, { ...profileOf(seed), automaticTone: -0.08 });
+      expect(none.check).toBeUndefined();
+      expect(none.faults).toContain('tone-automatic');
+    },
+    LONG,
+  );
+
+  test(
     'marks: a bracket of whole stops written as engraved fits the series’ exact powers',
     async () => {
       // 1/1000 for 2^-10: what cameras engrave.
-      expect((await checkOf(plan, profileOf(seed), 'engraved')).marks).toBe('nominal');
+      expect((await checkOf(plan, profileOf(seed), 'engraved')).check.marks).toBe('nominal');
     },
     LONG,
   );
@@ -300,6 +315,25 @@ test(
     expect(first.faults.map(({ code }) => code)).toContain('settings-moved');
     expect(first.density).toBeUndefined();
     expect(second.density).toBeDefined();
+  },
+  LONG,
+);
+
+test(
+  'a white balance that wanders from picture to picture is told, and casts hold it',
+  async () => {
+    const seed = 'gate/balance/1';
+    const drawn = randomPlan(seed, STILL);
+    const plan = { ...drawn, ...SMALL, filters: drawn.filters.slice(0, 2), bareEvery: 1 };
+    const wanders: CameraProfile = { ...drawProfile(seed, 'curve'), wanderingBalance: 0.03 };
+    const shot = await shootPlan(plan, 'curve', [1, 3], undefined, wanders);
+    expect(codes(shot)).toContain('white-balance-wanders');
+    const casts = shot.rows.filter(({ measure, error }) => ['a*', 'b*'].includes(measure) && error !== null);
+    expect(casts.length).toBeGreaterThan(0);
+    for (const { error, u95 } of casts) expect(Math.abs(error!)).toBeLessThan(1.3 * u95!);
+    // The same camera with a fixed balance isn't suspected.
+    const fixed = await shootPlan(plan, 'curve', [1, 3]);
+    expect(codes(fixed)).not.toContain('white-balance-wanders');
   },
   LONG,
 );

@@ -35,7 +35,7 @@ function checkFrom(text: string): CameraCheck {
   try {
     json = JSON.parse(text.replace(/^\uFEFF/, ''));
   } catch {
-    throw new AskedError('This file isn’t JSON: choose the one that “Take away · JSON” gave.');
+    throw new AskedError('This file isn’t JSON: choose the one that “JSON” of a check gave.');
   }
   const parsed = cameraCheckSchema.safeParse(json);
   if (!parsed.success) throw new AskedError(parsed.error.issues[0].message);

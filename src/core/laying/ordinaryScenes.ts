@@ -180,7 +180,7 @@ function viewsOf(patch: Patch, files: readonly string[], { source, tables, optio
     const picture = await source.open(file, options.signal);
     try {
       const { facts } = picture;
-      const decoding = tables.decodingOf(facts.encoding, facts.bitDepth);
+      const decoding = tables.decodingOf(facts);
       const pixels = pixelsOfRect(patch.rect, facts.width, facts.height) ?? { x: 0, y: 0, width: 1, height: 1 };
       const [{ view }] = await reduceOpened(picture, { requests: [{ patch, kind: 'view', pixels }], decoding });
       const { width, height, cellPx } = view!;
@@ -208,7 +208,7 @@ async function remembered(
     for (const id of ids) {
       const facts = (await memory.recall(`facts/${id}`)) as PictureFacts | undefined;
       if (!facts) return null;
-      decodings.add(tables.decodingOf(facts.encoding, facts.bitDepth).name);
+      decodings.add(tables.decodingOf(facts).name);
     }
     const { x, y, width, height } = patch.rect;
     return `ordinary/${RELATION}/${[x, y, width, height].join(',')}/${[...decodings].join(' ')}/${own.length}/${ids.join(' ')}`;

@@ -15,6 +15,7 @@ import {
   type FileEncoding,
   type ResolvedResponse,
 } from './response';
+import type { PictureFacts } from '../reading/facts';
 import { SessionError } from '../session/parse';
 import type { Session } from '../session/schema';
 
@@ -31,9 +32,12 @@ export interface Decoding {
   name: string;
 }
 
+/** What decides how a file's codes become light. */
+export type CodedFacts = Pick<PictureFacts, 'encoding'> & Partial<Pick<PictureFacts, 'compression' | 'clip'>>;
+
 export interface TableCache {
-  decodingOf(encoding: FileEncoding, bitDepth: number): Decoding;
-  responseOf(encoding: FileEncoding): ResolvedResponse;
+  decodingOf(facts: CodedFacts & { bitDepth: number }): Decoding;
+  responseOf(facts: CodedFacts): ResolvedResponse;
   /** Matrix from the file's own primaries to the session's; `null` where they agree or aren't known. */
   conversion(encoding: FileEncoding): Matrix3 | null;
   description(): string;
@@ -48,16 +52,17 @@ export function tableCache(
   session: Session,
   curves: ReadonlyMap<string, string>,
   recovered: ResolvedResponse | null,
-  holdsFor: (encoding: FileEncoding) => boolean = () => true,
+  holdsFor: (facts: CodedFacts) => boolean = () => true,
 ): TableCache {
   const resolved = new Map<string, ResolvedResponse>();
   const made = new Map<string, Decoding>();
   const luminance = luminanceRow(resolveColorSpace(session.rig.colorSpace));
   const target = typeof session.rig.colorSpace === 'string' ? resolveColorSpace(session.rig.colorSpace) : null;
   const { response: asked } = session.rig;
-  const responseOf = (encoding: FileEncoding): ResolvedResponse => {
+  const responseOf = (facts: CodedFacts): ResolvedResponse => {
+    const { encoding } = facts;
     const raw = isRawTransfer(encoding.transfer);
-    if (recovered && !raw && holdsFor(encoding)) return recovered;
+    if (recovered && !raw && holdsFor(facts)) return recovered;
     // A raw file is linear whatever is asked. A bracket that told nothing leaves what the files say.
     const wanted = raw || asked.kind === 'bracket' ? ({ kind: 'file' } as const) : asked;
     const key = wanted.kind === 'file' ? JSON.stringify(encoding.transfer) : 'session';
@@ -82,8 +87,9 @@ export function tableCache(
   };
   return {
     responseOf,
-    decodingOf(encoding, bitDepth) {
-      const response = responseOf(encoding);
+    decodingOf(facts) {
+      const { encoding, bitDepth } = facts;
+      const response = responseOf(facts);
       const key = `${response === recovered ? 'bracket' : [...resolved.values()].indexOf(response)}/${bitDepth}/${JSON.stringify(encoding.toXyz)}`;
       let decoding = made.get(key);
       if (!decoding) {
@@ -103,7 +109,7 @@ export function tableCache(
 
 /** How one file's codes become light, for a response that needs neither a file nor a bracket. Throws SessionError. */
 export function decodingFor(session: Session, encoding: FileEncoding, bitDepth: number): Decoding {
-  return tableCache(session, new Map(), null).decodingOf(encoding, bitDepth);
+  return tableCache(session, new Map(), null).decodingOf({ encoding, bitDepth });
 }
 
 /** A short name for the content of tables: two 32-bit sums, each byte stirred in (FNV-1a, two seeds). */

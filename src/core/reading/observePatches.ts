@@ -45,7 +45,7 @@ export function fileFaults(read: readonly ReadShot[], tables: TableCache, sessio
 
 function encodingFaults(read: readonly ReadShot[], tables: TableCache): FoundFault[] {
   const takesOf = (shots: readonly ReadShot[]) => shots.map((shot) => shot.take.id);
-  const unknown = read.filter((shot) => !tables.responseOf(shot.facts.encoding).known);
+  const unknown = read.filter((shot) => !tables.responseOf(shot.facts).known);
   const converted = read.filter((shot) => tables.conversion(shot.facts.encoding) !== null);
   return [
     ...(unknown.length > 0 ? [{ filter: null, fault: responseAssumed(takesOf(unknown)) }] : []),

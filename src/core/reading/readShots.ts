@@ -88,7 +88,7 @@ export async function readShots(
       const requests = requestsOf(patchesOf.get(shot.take.scene) ?? [], facts, view);
       const places = placesWindow(facts, shot.take, session, isFirst(shot));
       if (places) requests.push(places);
-      const decoding = tables.decodingOf(facts.encoding, facts.bitDepth);
+      const decoding = tables.decodingOf(facts);
       const parts = await reduceOpened(picture, { requests, decoding });
       const reduced = new Map<string, Reduced>();
       parts.forEach((part, i) => {

@@ -1,6 +1,6 @@
 /** How a camera was set, and its check: what a series of bare pictures told of it with one profile, as it is kept with the rig. */
 import { z } from 'zod';
-import { KNOTS } from '../light/camera/curve';
+import { CURVES } from '../light/camera/curve';
 
 export const cameraSettingsSchema = z.looseObject({
   make: z.string().max(100).optional(),
@@ -35,9 +35,6 @@ const finite = z.number().refine(Number.isFinite, 'a finite number');
 const numbers = (count: number, what: string) => z.array(finite).length(count, what);
 const measured = z.looseObject({ value: finite, u95: finite.nonnegative() });
 
-/** Unknowns of a curve: common ones, then each channel's own. */
-const CURVES = 4 * KNOTS;
-
 export const cameraCheckSchema = z
   .looseObject({
     format: z.literal('aurora-glade-camera-check', 'This file isn’t a camera check.'),
@@ -58,9 +55,12 @@ export const cameraCheckSchema = z
       'Rows of the lower Cholesky factor of the knots’ covariance, stops.',
     ),
     knownStops: finite.nonnegative(),
-    middle: finite.describe('Median light of the pictures, on average; stops from full scale.'),
-    automaticTone: measured.extend({ adapts: z.boolean() }),
-    localTone: measured.optional(),
+    automaticTone: finite
+      .nonnegative()
+      .describe(
+        'What tone may follow the picture by without its edge’s pictures showing it: stops a stop, for each stop that a picture’s median moves.',
+      ),
+    localTone: measured.optional().describe('Gain on contrast with the surroundings.'),
     tells: z
       .array(z.looseObject({ stops: finite, u95: finite.nonnegative() }))
       .describe('How well a difference of so many stops down from the brightest usable light is told.'),
@@ -75,11 +75,19 @@ export const cameraCheckSchema = z
     noise: z
       .array(z.looseObject({ stops: finite, code: finite, spread: finite }))
       .describe('By light: mean code and standard deviation of single pixels’ luma, codes of 8 bits.'),
-    grain: finite.optional().describe('Variance of means over that of single pixels, 1 for noise of single pixels.'),
+    grain: finite
+      .optional()
+      .describe('Correlation of neighboring pixels’ luma in even places: 0 for noise of single pixels.'),
     marks: z.enum(['exact', 'nominal', 'either', 'alike']).describe('What shutter marks stand for.'),
-    exposures: finite.nonnegative().describe('Standard deviation of what pictures differ from their exposures, stops.'),
-    balance: finite.nonnegative().describe('Standard deviation of red and blue from picture to picture, stops.'),
-    drift: finite.describe('Change of light over the series, stops.'),
+    exposures: finite
+      .nonnegative()
+      .describe(
+        'Standard deviation of what pictures differ from their exposures, stops; 0.002 is the least that is told.',
+      ),
+    balance: finite
+      .nonnegative()
+      .describe('Standard deviation of red and blue from picture to picture, stops; 0.001 is the least that is told.'),
+    drift: finite.describe('Change of light over the series, by the even surface, stops.'),
     clipping: finite.optional().describe('Code at which highlights end, share of full scale.'),
     black: finite.optional().describe('Darkest mean code that was seen, share of full scale.'),
   })

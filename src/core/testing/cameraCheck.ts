@@ -12,6 +12,7 @@ export function checkOf(estimate: ResponseEstimate, change: Partial<CameraCheck>
     file: { transfer: '"srgb"', bitDepth: 8, lossy: true },
     isoSpeeds: [100],
     ...curveOfEstimate(estimate),
+    automaticTone: 0.002,
     tells: [],
     range: [-1, -9],
     curve: [],

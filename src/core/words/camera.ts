@@ -14,6 +14,13 @@ export function checkedInWords(told: string, at: string, pictures: number): stri
   return `${told}, by the camera’s check of ${at.slice(0, 10)}${pictures > 0 ? ` and ${pictures} pictures of this session` : ''}`;
 }
 
+/** A series of bare pictures in which nothing shows whether tone follows the picture. */
+export function checkNeedsEdges(takes: readonly string[]): Fault {
+  const words =
+    'Nothing here shows whether the camera’s tone follows the picture: pictures of one even surface each have one brightness alone.';
+  return fault('check-incomplete', 'warning', takes, words);
+}
+
 /** A check that doesn't stand for a session's files. @param names what differs, in words */
 export function checkRefused(takes: readonly string[], at: string, names: readonly string[]): Fault {
   const words = `The camera’s check of ${at.slice(0, 10)} isn’t used: it was made with another ${names.join(', ')}.`;

@@ -22,6 +22,7 @@ export const FAULT_REMEDIES = {
   'response-unknown': 'Choose the camera’s response, or shoot a bare bracket so that it can be recovered.',
   'curve-unknown':
     'Drop two more bare pictures of any even scene, shot with the same settings, one and three stops darker; or set the picture style to neutral, or shoot raw.',
+  'check-incomplete': 'Add pictures of an edge or a gray chart, at two exposures or more.',
   'check-refused':
     'Check the camera with these settings (Kits & rigs), or shoot two more bare pictures, one and three stops darker.',
   'check-other-iso': 'Add pictures at this ISO to the check, or shoot at the ISO of the check.',

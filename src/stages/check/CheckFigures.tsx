@@ -4,6 +4,7 @@ import { promiseInWords } from '@/core/words/cameraCheck';
 import type { CameraCheck } from '@/core/session/cameraCheck';
 import type { Fault } from '@/core/session/readings';
 import { CurveChart } from '@/ui/charts/CurveChart';
+import { DoubtedCurve } from '@/ui/charts/DoubtedCurve';
 import { fixed, plusMinus, signed } from '@/ui/format';
 
 const MARKS: Record<CameraCheck['marks'], string> = {
@@ -40,7 +41,10 @@ export function CheckFigures({
       <div className="grid gap-6 mt-4 md:grid-cols-2 lg:grid-cols-[1fr_1fr_0.9fr]">
         <figure>
           <figcaption className="text-small text-ink-2">Light of a code, dotted its ±</figcaption>
-          <CheckCurve check={check} />
+          <DoubtedCurve
+            height={210}
+            points={check.curve.map(({ code, light, u95 }) => ({ code, stops: light[1], u95 }))}
+          />
         </figure>
         <figure>
           <figcaption className="text-small text-ink-2">Noise of single pixels, codes of 8 bits</figcaption>
@@ -67,32 +71,6 @@ function changedSince(before: CameraCheck, check: CameraCheck): string {
     : `As it was on ${dayOf(before)}, within ${plusMinus(change.u95, 3)} stop.`;
 }
 
-function CheckCurve({ check: { curve } }: { check: CameraCheck }) {
-  const lines = [-1, 0, 1].map((side) =>
-    curve.map(({ code, light, u95 }) => [100 * code, light[1] + side * u95] as const),
-  );
-  const darkest = Math.min(...curve.map(({ light }) => light[1]));
-  const brightest = Math.max(...curve.map(({ light }) => light[1]));
-  return (
-    <CurveChart
-      label="Light in stops against the code value in percent, with what is uncertain of it"
-      height={210}
-      curves={lines.map((points, i) => ({
-        points,
-        ink: i === 1 ? 'bright' : 'gray',
-        dash: i === 1 ? 'solid' : 'dotted',
-      }))}
-      x={{ min: 0, max: 100, interval: 25, name: 'code value, % of full scale' }}
-      y={{
-        min: Math.max(-14, Math.floor(darkest / 2) * 2),
-        max: Math.ceil(brightest / 2) * 2,
-        interval: 2,
-        name: 'stops',
-      }}
-    />
-  );
-}
-
 function NoiseChart({ check: { noise } }: { check: CameraCheck }) {
   const points = noise.map(({ stops, spread }) => [stops, spread] as const);
   const most = Math.max(0.5, ...points.map(([, spread]) => spread));
@@ -111,18 +89,13 @@ function Figures({ check }: { check: CameraCheck }) {
   const { automaticTone, localTone, marks, exposures, balance, grain, drift, clipping, black } = check;
   const rows: [string, string][] = [
     ['Stops told to', check.tells.filter(({ stops }) => stops % 2 === 1).map(({ stops, u95 }) => `${stops}: ${plusMinus(u95, 3)}`).join(' · ')], // prettier-ignore
-    [
-      'Tone by picture',
-      automaticTone.adapts
-        ? `${signed(automaticTone.value, 3)} stop a stop`
-        : `none found, ${plusMinus(automaticTone.u95, 3)}`,
-    ],
+    ['Tone by picture', `none found, ${fixed(automaticTone, 3)} stop a stop at most`],
     ...(localTone
       ? [['Tone by place', Math.abs(localTone.value) > Math.max(0.01, 2.5 * localTone.u95) ? `${signed(100 * localTone.value, 1)} % of contrast` : `none found, ${plusMinus(100 * localTone.u95, 1)} %`] as [string, string]] // prettier-ignore
       : []),
     ['Shutter marks', MARKS[marks]],
-    ['Exposures repeat to', `${fixed(exposures, 4)} stop`],
-    ['White balance repeats to', `${fixed(balance, 4)} stop`],
+    ['Exposures repeat to', orBetter(exposures, 0.003)],
+    ['White balance repeats to', orBetter(balance, 0.002)],
     ['Light drifted by', `${signed(drift, 3)} stop`],
     ...(grain === undefined ? [] : [['Noise of neighbors', grain > 0.1 ? `goes together (${fixed(grain, 2)}): processed` : `apart (${fixed(grain, 2)})`] as [string, string]]), // prettier-ignore
     ...(clipping === undefined ? [] : [['Highlights end at', `${fixed(100 * clipping, 1)} %`] as [string, string]]),
@@ -139,3 +112,7 @@ function Figures({ check }: { check: CameraCheck }) {
     </dl>
   );
 }
+
+/** A scatter in stops; below the least that can be told, as a bound. */
+const orBetter = (stops: number, least: number) =>
+  stops < least ? `${fixed(least, 3)} stop or better` : `${fixed(stops, 3)} stop`;

@@ -7,6 +7,7 @@ import { Button, buttonClass } from '@/ui/Button';
 import { CheckFigures } from './CheckFigures';
 import type { CheckSeries } from './series';
 import { TakeIn } from './TakeIn';
+import { Refusal } from './Refusal';
 import { useAsked } from './useAsked';
 
 /** What a series that was just measured tells; kept with the profile when asked for. */
@@ -56,11 +57,7 @@ export function FreshCheck({
       >
         Keep with the rig
       </Button>
-      {problem && (
-        <p role="alert" className="text-failure">
-          {problem}
-        </p>
-      )}
+      <Refusal words={problem} />
     </CheckFigures>
   );
 }
@@ -95,11 +92,7 @@ export function KeptCheck({
       >
         Remove
       </Button>
-      {problem && (
-        <p role="alert" className="text-failure">
-          {problem}
-        </p>
-      )}
+      <Refusal words={problem} />
     </CheckFigures>
   );
 }

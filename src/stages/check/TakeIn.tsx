@@ -5,6 +5,7 @@ import { useRef } from 'react';
 import { takeInCheckAction } from '@/server/checkActions';
 import { Button } from '@/ui/Button';
 import { FilePicker, type Picking } from '@/ui/controls/FilePicker';
+import { Refusal } from './Refusal';
 import { useAsked } from './useAsked';
 
 /** Takes in a check's JSON file. */
@@ -26,11 +27,7 @@ export function TakeIn({ rig, profile }: { rig: string; profile: number }) {
           void file.text().then((text) => ask(() => takeInCheckAction(rig, profile, text), () => router.refresh())) // prettier-ignore
         }
       />
-      {problem && (
-        <p role="alert" className="text-failure">
-          {problem}
-        </p>
-      )}
+      <Refusal words={problem} />
     </>
   );
 }

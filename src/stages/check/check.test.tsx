@@ -36,7 +36,7 @@ const CHECK = {
   ],
   curve: [0.1, 0.5, 0.9].map((code) => ({ code, light: [-3, -3, -3], u95: 0.01 })),
   noise: [{ stops: -1, code: 180, spread: 1.5 }],
-  automaticTone: { value: 0.05, u95: 0.01, adapts: true },
+  automaticTone: 0.0062,
   localTone: { value: 0.001, u95: 0.004 },
   marks: 'nominal',
   exposures: 0.0021,
@@ -70,8 +70,10 @@ test('what a series told is read, and kept with the profile', async () => {
   const figures = screen.getByRole('region', { name: 'The check' });
   expect(figures.textContent).toContain('Tells stops to ±0.039 over 5 stops');
   expect(figures.textContent).toContain('22 pictures of 2026-05-14, Styled, ISO 100.');
-  expect(figures.textContent).toContain('+0.050 stop a stop');
+  expect(figures.textContent).toContain('none found, 0.006 stop a stop at most');
   expect(figures.textContent).toContain('the series’ exact powers');
+  // What lies at the least that can be told is told as a bound.
+  expect(figures.textContent).toContain('0.003 stop or better');
   expect(figures.textContent).toContain('goes together (0.40): processed');
   fireEvent.click(screen.getByRole('button', { name: 'Keep with the rig' }));
   await screen.findByRole('button', { name: 'Keep with the rig' });

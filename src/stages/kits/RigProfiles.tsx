@@ -1,6 +1,5 @@
 import { Plus, X } from 'lucide-react';
 import { useFieldArray, useWatch, type Control } from 'react-hook-form';
-import { needsDarkBares } from '@/core/light/camera/trust';
 import type { Response } from '@/core/session/schema';
 import type { KeptRig } from '@/core/sitting/kits/keptRig';
 import { promiseInWords } from '@/core/words/cameraCheck';
@@ -19,6 +18,14 @@ const RESPONSES: readonly (readonly [Response['kind'], string])[] = [
   ['linear', 'linear'],
   ['bracket', 'recovered from a bare bracket'],
 ];
+/** What is said of a curve that needs no check. */
+const UNCHECKED: Partial<Record<Response['kind'], string>> = {
+  hlg: 'Its curve is published.',
+  pq: 'Its curve is published.',
+  linear: 'Its codes are light.',
+  curve: 'Its curve is a table.',
+  bracket: 'Recovered at each sitting.',
+};
 const BITS = [8, 10, 12, 14, 16].map((bits) => [bits, String(bits)] as const);
 
 /** How the camera's codes become light, a line a profile. */
@@ -71,9 +78,7 @@ function Profile({
       <p className="text-small text-ink-2 pb-2">
         {check
           ? `${promiseInWords(check)} (${check.checkedAt.slice(0, 10)}).`
-          : needsDarkBares(response)
-            ? 'Not checked.'
-            : 'Its curve is published.'}{' '}
+          : (UNCHECKED[response.kind] ?? 'Not checked.')}{' '}
         <Link href={`/rigs/${rig}/check?profile=${i}`} className="underline">
           {check ? 'Look at the check' : 'Check the camera'}
         </Link>

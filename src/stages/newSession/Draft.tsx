@@ -19,7 +19,7 @@ import { DraftProblems } from './DraftProblems';
 import { DraftTable } from './DraftTable';
 import { groupsOf, questionsOf } from './laid';
 import type { ChosenResponse } from './ResponseChoice';
-import { checkOfChoice, RigPick } from './RigPick';
+import { rigOfChoice, RigPick } from './RigPick';
 import { spotOf, useDraft, type Entry } from './useDraft';
 
 /** Asks for what the files don't say, and shows on which filter and scene each of them lies. */
@@ -71,7 +71,7 @@ export function Draft({
     const pictureFiles = Object.fromEntries(used.map((picture) => [picture.path, picture.stored.sha256]));
     const files = { ...pictureFiles, ...response.files };
     try {
-      const document = sessionFromDraft({ ...draft, rig: rig ? await checkOfChoice(rig) : {} });
+      const document = sessionFromDraft({ ...draft, rig: rig ? await rigOfChoice(rig) : {} });
       router.push(`/sessions/${await createSession(document, files)}/regions`);
     } catch (error) {
       setProblem((error as Error).message);

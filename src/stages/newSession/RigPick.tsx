@@ -2,7 +2,9 @@
 
 import { refusedFor, type RigChoice } from '@/core/sitting/kits/rigChoice';
 import type { PictureFacts } from '@/core/reading/facts';
+import { needsDarkBares } from '@/core/light/camera/trust';
 import type { Session } from '@/core/session/schema';
+import { handedOn } from '@/core/sitting/kits/keptRig';
 import { rigAction } from '@/server/shelfActions';
 import { Select } from '@/ui/controls/Select';
 
@@ -42,7 +44,10 @@ export function RigPick({
 }
 
 function sentence(choice: RigChoice, files: readonly PictureFacts[]): string {
-  if (!choice.check) return 'Not checked: two darker bare pictures, or a camera check, make the ± smaller.';
+  if (!choice.check)
+    return needsDarkBares(choice.response)
+      ? 'Not checked: two darker bare pictures, or a camera check, make the ± smaller.'
+      : '';
   const day = choice.check.checkedAt.slice(0, 10);
   const refused = refusedFor(choice, files);
   return refused.length > 0
@@ -50,8 +55,9 @@ function sentence(choice: RigChoice, files: readonly PictureFacts[]): string {
     : `Its check of ${day} goes along.`;
 }
 
-/** What a session gets of a chosen rig: its camera, and its check whole. */
-export async function checkOfChoice({ rig, profile, camera }: RigChoice): Promise<Partial<Session['rig']>> {
-  const check = (await rigAction(rig))?.profiles[profile]?.check;
-  return { ...(camera ? { camera } : {}), ...(check ? { check } : {}) };
+/** What a session gets of a chosen rig beside the response, which is chosen by itself: its camera, its check whole, its marks. */
+export async function rigOfChoice({ rig, profile, camera }: RigChoice): Promise<Partial<Session['rig']>> {
+  const own = (await rigAction(rig))?.profiles[profile];
+  const { response: _chosen, ...rest } = own ? handedOn(own) : {};
+  return { ...(camera ? { camera } : {}), ...rest };
 }

@@ -2,6 +2,7 @@ import type { ReactNode } from 'react';
 import { Link } from '@/ui/Link';
 import type { Readings } from '@/core/session/readings';
 import { CurveChart } from '@/ui/charts/CurveChart';
+import { DoubtedCurve } from '@/ui/charts/DoubtedCurve';
 import { Disclosure } from '@/ui/controls/Disclosure';
 import { fixed } from '@/ui/format';
 
@@ -81,8 +82,6 @@ function LearnedCurve({
   nameOf: (id: string) => string;
   end: ReactNode;
 }) {
-  const lines = [-1, 0, 1].map((side) => curve.map(([code, stops, u95]) => [100 * code, stops + side * u95] as const));
-  const lowest = Math.floor(Math.min(...lines[0].map(([, stops]) => stops)) / 2) * 2;
   return (
     <div className="mt-3">
       <p className="text-ink-3 text-small">
@@ -97,17 +96,7 @@ function LearnedCurve({
         triggerClass="text-small text-ink-2 mt-1"
         inside="bg-sheet rounded-sheet px-[18px] py-3 mt-2 max-w-[520px]"
       >
-        <CurveChart
-          label="Light in stops against the code value in percent, with what is uncertain of it"
-          height={220}
-          curves={lines.map((points, i) => ({
-            points,
-            ink: i === 1 ? 'bright' : 'gray',
-            dash: i === 1 ? 'solid' : 'dotted',
-          }))}
-          x={{ min: 0, max: 100, interval: 25, name: 'code value, % of full scale' }}
-          y={{ min: Math.max(-14, lowest), max: 2, interval: 2, name: 'light, stops' }}
-        />
+        <DoubtedCurve height={220} points={curve.map(([code, stops, u95]) => ({ code, stops, u95 }))} />
         <p className="text-small text-ink-2">
           Dotted: the ± of each light against the middle code’s.
           {automaticTone && ` Tone adapts to the picture: ${fixed(Math.abs(automaticTone.value), 3)} stop a stop.`}

@@ -2,13 +2,10 @@
 import type { PictureFacts } from '../../reading/facts';
 import { settingsApart, type CameraCheck, type CameraSettings } from '../../session/cameraCheck';
 import { UNKNOWN_SLOPE } from './corrected';
-import { basisAt, etaAt, KNOTS, priorCovariance } from './curve';
+import { basisAt, CURVES, etaAt, KNOTS, priorCovariance } from './curve';
 import { TELLING_STOPS, type CheckedCurve, type ResponseEstimate } from './model';
 import { LEAST_SLOPE, lightBehind } from './prepared';
-import { factorise, inverseOf } from './symmetric';
-
-/** Unknowns of a curve: common ones, then each channel's own. */
-const CURVES = 4 * KNOTS;
+import { factorise, inverseOf, productOf } from './symmetric';
 
 /** Beside what the check says of itself: cameras draw no two scenes quite alike. Slopes, stops a stop (our own trials). */
 const FROM_DAY_TO_DAY = 0.001;
@@ -37,15 +34,7 @@ function heldInPlace(covariance: Float64Array): Float64Array {
 }
 
 /** What is kept of an estimate, of the check's own. */
-export function curveOfEstimate({
-  knots,
-  covariance,
-  knownStops,
-  middle,
-  automatic,
-  adapts,
-  localSeen,
-}: ResponseEstimate) {
+export function curveOfEstimate({ knots, covariance, knownStops, localSeen }: ResponseEstimate) {
   const factor = heldInPlace(covariance);
   // Rounding may have taken the last bit of definiteness.
   for (let i = 0; i < CURVES; i++) factor[i * CURVES + i] += 1e-9;
@@ -54,8 +43,6 @@ export function curveOfEstimate({
     knots: Array.from(knots, rounded),
     factor: Array.from({ length: CURVES }, (_, i) => Array.from(factor.subarray(i * CURVES, i * CURVES + i + 1))).flatMap((row) => row.map(rounded)), // prettier-ignore
     knownStops: rounded(knownStops),
-    middle: rounded(middle),
-    automaticTone: { value: rounded(automatic.value), u95: rounded(2 * automatic.u), adapts },
     ...(localSeen ? { localTone: { value: rounded(localSeen.value), u95: rounded(2 * localSeen.u) } } : {}),
   };
 }
@@ -82,14 +69,13 @@ export function knowledgeOf(check: CameraCheck, otherIso = false): CheckedCurve 
   for (let i = 0; i < CURVES; i++) covariance[i * CURVES + i] += 1e-9;
   const known = Float64Array.from(covariance);
   factorise(covariance, CURVES);
-  const { automaticTone, localTone } = check;
+  const { localTone } = check;
   return {
     mean: Float64Array.from(check.knots),
     covariance: known,
     precision: inverseOf(covariance, CURVES, CURVES).leading,
     knownStops: check.knownStops,
-    middle: check.middle,
-    automatic: { value: automaticTone.value, u: automaticTone.u95 / 2, adapts: automaticTone.adapts },
+    suspected: check.automaticTone,
     ...(localTone ? { local: { value: localTone.value, u: localTone.u95 / 2 } } : {}),
   };
 }
@@ -175,12 +161,6 @@ function lightSum(knots: Float64Array, covariance: Float64Array, sum: LightSum):
       row[KNOTS * 2 + first + k] += share;
     }
   }
-  return { value, variance: quadratic(covariance, row) };
-}
-
-function quadratic(matrix: Float64Array, row: Float64Array): number {
-  let sum = 0;
-  for (let i = 0; i < row.length; i++)
-    if (row[i] !== 0) for (let j = 0; j < row.length; j++) sum += row[i] * matrix[i * row.length + j] * row[j];
-  return sum;
+  const product = productOf(covariance, row);
+  return { value, variance: row.reduce((total, one, i) => total + one * product[i], 0) };
 }

@@ -1,9 +1,11 @@
 /** From an estimate to what measures use of it: light set right, and what is uncertain in sums of it. */
 import { zeroCovariance, type Covariance } from '../../formulas/statistics/covariance';
 import type { LogSum } from '../recover';
-import { basisAt, etaAt, KNOTS } from './curve';
+import type { ResolvedResponse } from '../response';
+import { basisAt, CURVES, etaAt, KNOTS } from './curve';
 import { TELLING_STOPS, type ResponseEstimate } from './model';
 import { LEAST_SLOPE } from './prepared';
+import { productOf } from './symmetric';
 
 /** Darkest light of the declared curve that is set right, in stops from full scale. */
 const LOWEST = -16;
@@ -60,7 +62,6 @@ export function correctionOf(
     const first = Math.floor(at);
     return table[first] + (at - first) * (table[first + 1] - table[first]);
   };
-  const n = 4 * KNOTS;
   const { automatic, adapts, slopes, knots, balance } = estimate;
   const wander = balance > OWN_BALANCE ? balance : 0;
   const own = slopes > OWN_SLOPES;
@@ -83,7 +84,7 @@ export function correctionOf(
 
   function covarianceOfLight(sums: readonly [LogSum, LogSum, LogSum]): Covariance {
     const rows = sums.map((sum, channel) => {
-      const row = new Float64Array(n);
+      const row = new Float64Array(CURVES);
       let [difference, terms, depth, weight] = [0, 0, 0, 0];
       for (const [lambda, factor] of sum) {
         difference += factor * lambda;
@@ -109,18 +110,30 @@ export function correctionOf(
       return { row, terms, pictures, difference, error: Math.hypot(aStop, within) * difference, deep, pulled };
     });
     const result = zeroCovariance();
-    const products = rows.map(({ row }) => times(estimate.covariance, row, n));
+    const products = rows.map(({ row }) => productOf(estimate.covariance, row));
     for (let a = 0; a < 3; a++)
       for (let b = 0; b < 3; b++) {
         let value = rows[a].error * rows[b].error + rows[a].deep * rows[b].deep + rows[a].pulled * rows[b].pulled;
         if (a === b)
           value += (CHANNEL_SLOPE * rows[a].difference) ** 2 + (a === 1 ? 0 : rows[a].pictures * wander ** 2);
         value += Math.sqrt(rows[a].terms * rows[b].terms) * (UNSAID.common ** 2 + (a === b ? UNSAID.own ** 2 : 0));
-        for (let k = 0; k < n; k++) value += rows[a].row[k] * products[b][k];
+        for (let k = 0; k < CURVES; k++) value += rows[a].row[k] * products[b][k];
         result[3 * a + b] = value;
       }
     return result;
   }
+}
+
+/** A declared response, set right: codes to light, and what is uncertain in sums of it. */
+export function correctedBy(
+  estimate: ResponseEstimate,
+  declared: Pick<ResolvedResponse, 'decode'>,
+): { correction: Correction; decode: ResolvedResponse['decode'] } {
+  const correction = correctionOf(estimate, (code, channel) =>
+    Math.log2(Math.max(declared.decode[channel](code), 1e-7)),
+  );
+  const channel = (c: number) => (code: number) => correction.correct(declared.decode[c](code), c);
+  return { correction, decode: [channel(0), channel(1), channel(2)] };
 }
 
 /** What is uncertain of a stop of difference between two lights beside the curve's own covariance, stops. */
@@ -152,14 +165,6 @@ function doubtOfAStop({
       LOCAL_WITHIN * Math.hypot(Math.max(Math.abs(local.value), seen), local.u),
     ),
   };
-}
-
-function times(matrix: Float64Array, row: Float64Array, n: number): Float64Array {
-  const used: number[] = [];
-  for (let k = 0; k < n; k++) if (row[k] !== 0) used.push(k);
-  const out = new Float64Array(n);
-  for (let i = 0; i < n; i++) for (const k of used) out[i] += matrix[i * n + k] * row[k];
-  return out;
 }
 
 /** Λ over y = Λ + η(Λ) + η_c(Λ), which rises; where the estimate would let it fall it is held to a small slope. */

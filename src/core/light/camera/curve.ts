@@ -12,6 +12,9 @@ export const KNOT_STEP = 0.5;
 /** Knots from full scale down. */
 export const KNOTS = Math.round(-DARKEST / KNOT_STEP) + 1;
 
+/** Unknowns of a curve: what is common to the channels, then each channel's own departures. */
+export const CURVES = 4 * KNOTS;
+
 /** Of the slope's variance: what is common to all (a plain gamma), what varies over a few stops, and what
  * bends within one, as shoulders do. */
 const COMMON = 0.33;

@@ -8,7 +8,7 @@
  * Places' light A is eliminated by blocks; variances of the pictures' own terms are estimated (EM) with floors, without which a lucky
  * session would claim too much.
  */
-import { basisAt, etaAt, KNOTS } from './curve';
+import { basisAt, CURVES, etaAt, KNOTS } from './curve';
 import { TELLING_STOPS, type CheckedCurve, type Evidence, type PlaceEvidence, type ResponseEstimate } from './model';
 import {
   curvePrecision,
@@ -37,8 +37,6 @@ const DECIDED_AT = 13;
 const ADAPTS = { times: 4, least: 0.012 };
 /** What is left to adaptation that wasn't found. */
 const AS_GOOD_AS_FIXED = 0.0015;
-/** Adaptation that a check found may be another on other scenes by this share. */
-const OF_A_TONE = 0.25;
 /**
  * A step moves a knot about so far where nothing speaks against it, stops: all light and the curve together can be pushed aside without
  * any picture noticing, and would wander.
@@ -59,7 +57,6 @@ const MOST_TERMS = 24;
 /** Of a moment from the middle of the sitting: what its square is on average. */
 const MEAN_SQUARE = 1 / 12;
 
-const CURVES = 4 * KNOTS;
 /** A picture's offset, red and blue balance, slope. */
 const A_PICTURE = 4;
 /** A strength's channels, r², r⁴ and two tilts. */
@@ -124,14 +121,16 @@ class ResponseFit {
     if (checked) this.x.set(checked.mean);
     this.light = placesLight(evidence, this.x);
     strengthsSeen(evidence, this.light, this.x).forEach((one, s) => this.x.set(one, this.at.strength(s)));
-    const middle = pictures.reduce((sum, one) => sum + one.median, 0) / Math.max(1, pictures.length);
-    this.middle = checked?.middle ?? middle;
+    this.middle = pictures.reduce((sum, one) => sum + one.median, 0) / Math.max(1, pictures.length);
     this.normal = new Float64Array(this.n * this.n);
     this.right = new Float64Array(this.n);
     this.byPlace = groupByPlace(observations, places.length);
     this.weights = new Map(observations.map((one) => [one, weightOf(one.covariance)]));
     this.known = Math.max(scenesSpan(pictures), checked?.knownStops ?? 0);
-    if (checked) this.takeTone(checked.automatic);
+    if (checked) {
+      this.suspected = checked.suspected;
+      this.adaptation = AS_GOOD_AS_FIXED;
+    }
     this.localValue = local?.value ?? 0;
     // It acts otherwise on darks and lights than where it was seen.
     this.localU = local ? Math.hypot(local.u, 0.4 * local.value, LOCAL_FLOOR) : PRIOR.local;
@@ -222,7 +221,7 @@ class ResponseFit {
       this.normal[i * this.n + i] += precision;
       this.right[i] += precision * (expected - this.x[i]);
     };
-    single(CURVES, this.adaptation, this.checked?.automatic.adapts ? this.checked.automatic.value : 0);
+    single(CURVES, this.adaptation);
     single(CURVES + 1, this.localU, this.localValue);
     // Wide at first, so that a wrong curve isn't taken for what pictures do by themselves.
     const [offset, balance, slope] = this.variances.map((one) => Math.sqrt(round < 2 ? Math.max(one, 1e-4) : one));
@@ -248,14 +247,6 @@ class ResponseFit {
     this.suspected = Math.abs(this.x[CURVES]) + u;
     this.adapts = this.known >= TELLING_STOPS && Math.abs(this.x[CURVES]) > Math.max(ADAPTS.least, ADAPTS.times * u);
     if (!this.adapts && this.known >= TELLING_STOPS) this.adaptation = AS_GOOD_AS_FIXED;
-  }
-
-  /** Whether and how tone adapts was told by the check, but for what other scenes do to it. */
-  private takeTone({ value, u, adapts }: CheckedCurve['automatic']): void {
-    this.adapts = adapts;
-    this.suspected = Math.abs(value) + u;
-    this.adaptation = adapts ? Math.hypot(u, OF_A_TONE * value) : AS_GOOD_AS_FIXED;
-    if (adapts) this.x[CURVES] = value;
   }
 
   /** Light of a place in a picture, less the place's own. */

@@ -31,7 +31,10 @@ test('where every file is believed nothing is learned', () => {
 test('a walk alone: as unknown as before any picture, around the curve that is told', () => {
   const learned = learnedWith(null, [told('run', 'bt709')], tables)!;
   expect(learned.faults.map(({ code }) => code)).toEqual(['curve-unknown']);
-  expect(learned.response.decode[1](0.5)).toBeCloseTo(tables.responseOf(encoding('bt709')).decode[1](0.5), 5);
+  expect(learned.response.decode[1](0.5)).toBeCloseTo(
+    tables.responseOf({ encoding: encoding('bt709') }).decode[1](0.5),
+    5,
+  );
   // About a stop of light lies between these codes: σ = 0.35 a stop, and 0.8 of it once more.
   expect(u(learned)).toBeGreaterThan(0.35);
   expect(u(learned)).toBeLessThan(0.9);
@@ -48,9 +51,9 @@ test('what was learned of one curve doesn’t stand for another', () => {
   const first = learnedWith(null, [told('a', 'bt709')], tables)!;
   expect(learnedWith(first, [told('b', 'bt709')], tables)).toBe(first);
   expect(learnedWith(first, [told('b', 'srgb')], tables)!.faults[0].message).toContain('another curve');
-  const better = tableCache(session, new Map(), first.response, first.holdsFor);
-  expect(better.responseOf(encoding('bt709'))).toBe(first.response);
-  expect(better.responseOf(encoding('hlg')).description).toContain('hlg');
+  const better = tableCache(session, new Map(), first.response, ({ encoding: one }) => first.holdsFor(one));
+  expect(better.responseOf({ encoding: encoding('bt709') })).toBe(first.response);
+  expect(better.responseOf({ encoding: encoding('hlg') }).description).toContain('hlg');
 });
 
 test('a file that tells nothing counts as sRGB, which is assumed of it', () => {

@@ -26,7 +26,7 @@ import {
   toneIsLocal,
 } from '../../words/camera';
 import { PLACES_ID } from './placesWindow';
-import { correctionOf, OWN_SLOPES, type Correction } from './corrected';
+import { correctedBy, OWN_SLOPES, type Correction } from './corrected';
 import { estimateResponse } from './estimate';
 import { contradicts, knowledgeOf, toldBy, whyRefused } from './check';
 import { NO_EVIDENCE, TELLING_STOPS, type CheckedCurve, type Evidence, type ResponseEstimate } from './model';
@@ -167,14 +167,9 @@ function curveOf(
 ): LearnedResponse {
   const [{ encoding }] = told;
   const takes = [...new Set(told.map(({ take }) => take))];
-  const declared = tables.responseOf(encoding);
+  const declared = tables.responseOf({ encoding });
   const { estimate, believed, faults } = estimated(evidence, takes, check);
-  const correction = correctionOf(estimate, (code, channel) =>
-    Math.log2(Math.max(declared.decode[channel](code), 1e-7)),
-  );
-  const decode = [0, 1, 2].map(
-    (channel) => (code: number) => correction.correct(declared.decode[channel](code), channel),
-  ) as unknown as ResolvedResponse['decode'];
+  const { correction, decode } = correctedBy(estimate, declared);
   const knownStops = isChecked(estimate) ? estimate.knownStops : 0;
   const pictures = evidence?.pictures.length ?? 0;
   const learned: LearnedResponse = {
@@ -287,7 +282,7 @@ export function gridShots(read: readonly ReadShot[], session: Session, tables: T
           exposureLog2,
           timeMs: times[i],
           grid: reduced.get(PLACES_ID)!.places!,
-          decoding: tables.decodingOf(facts.encoding, facts.bitDepth),
+          decoding: tables.decodingOf(facts),
           bitDepth: facts.bitDepth,
           steps: stepsOf(facts),
         },

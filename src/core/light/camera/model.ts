@@ -80,9 +80,8 @@ export interface CheckedCurve {
   covariance: Float64Array;
   precision: Float64Array;
   knownStops: number;
-  /** Median light of the check's pictures: from there they depart. */
-  middle: number;
-  automatic: { value: number; u: number; adapts: boolean };
+  /** What its tone may follow the picture by unseen, stops a stop for each stop: a camera whose tone does is given no check. */
+  suspected: number;
   local?: { value: number; u: number };
 }
 

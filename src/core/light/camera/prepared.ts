@@ -1,6 +1,6 @@
 /** What an estimate of a response begins with: the curve's prior, places as bright as they are told, weights of what was seen. */
 import { median } from 'd3-array';
-import { etaAt, KNOTS, priorCovariance } from './curve';
+import { CURVES, etaAt, KNOTS, priorCovariance } from './curve';
 import type { Evidence, PictureEvidence, PlaceEvidence } from './model';
 import { factorise, inverseOf } from './symmetric';
 
@@ -15,8 +15,7 @@ export const LEAST_SLOPE = 0.15;
 
 /** Inverse of the covariance that a curve's knots have before anything is known of it, common ones first, then each channel's own. */
 export function curvePrecision(sigma: number): Float64Array {
-  const n = 4 * KNOTS;
-  const precision = new Float64Array(n * n);
+  const precision = new Float64Array(CURVES * CURVES);
   for (let block = 0; block < 4; block++) {
     const deviation = block === 0 ? sigma : Math.min(CHANNEL_SIGMA, sigma);
     const matrix = priorCovariance(deviation);
@@ -24,7 +23,7 @@ export function curvePrecision(sigma: number): Float64Array {
     factorise(matrix, KNOTS);
     const own = inverseOf(matrix, KNOTS, KNOTS).leading;
     for (let i = 0; i < KNOTS; i++)
-      precision.set(own.subarray(i * KNOTS, (i + 1) * KNOTS), (block * KNOTS + i) * n + block * KNOTS);
+      precision.set(own.subarray(i * KNOTS, (i + 1) * KNOTS), (block * KNOTS + i) * CURVES + block * KNOTS);
   }
   return precision;
 }

@@ -4,12 +4,11 @@ import { isShutterMark, parseShutter, snapShutterMark } from '../../formulas/opt
 import type { ReadShot } from '../../reading/readShots';
 import type { Fault } from '../../session/readings';
 import type { Session } from '../../session/schema';
-import { toneAdapts } from '../../words/camera';
+import { checkNeedsEdges, toneAdapts } from '../../words/camera';
 import type { TableCache } from '../decoding';
-import type { ResolvedResponse } from '../response';
 import { cameraCheckSchema, type CameraCheck } from '../../session/cameraCheck';
 import { curveOfEstimate, toldBy } from './check';
-import { correctionOf, type Correction } from './corrected';
+import { correctedBy, type Correction } from './corrected';
 import { estimateResponse } from './estimate';
 import { evenSquares, gatherEvidence, type GridShot, type SpeakingScene } from './evidence';
 import { curvePoints } from './describe';
@@ -32,7 +31,8 @@ export const isCheckSeries = ({ kits, takes }: Pick<Session, 'kits' | 'takes'>) 
   kits.every(({ filters }) => filters.length === 0) && takes.every(({ filter }) => filter === null);
 
 /**
- * What a series of bare pictures tells of its camera; `null` where its files are believed, no exposures differ, or no curve fits.
+ * What a series of bare pictures tells of its camera; no check where its files are believed, no exposures differ, no curve fits, or tone follows
+ * the picture.
  *
  * @param checkedAt ISO 8601, where no picture tells its time
  */
@@ -46,40 +46,47 @@ export function checkOfSeries(
   const scenes = session.scenes.flatMap((scene) => speaking(scene, session) ?? []);
   const fitted = told.length > 0 ? fittedMarks(told, session, tables, scenes) : null;
   if (!fitted) return { check: null, faults: [] };
-  const tone = adaptingTone(fitted, scenes);
-  if (tone !== null) return { check: null, faults: [toneAdapts([...new Set(told.map(({ take }) => take.id))], tone)] };
-  return { check: checkOf(fitted, told, session, { scenes, tables, checkedAt }), faults: [] };
+  const takes = [...new Set(told.map(({ take }) => take.id))];
+  const tone = toneByEdges(fitted, scenes);
+  if (!tone) return { check: null, faults: [checkNeedsEdges(takes)] };
+  if (fitted.estimate.adapts || tone.adapts) {
+    const found = tone.adapts ? tone : fitted.estimate;
+    return { check: null, faults: [toneAdapts(takes, found.automatic.value)] };
+  }
+  const asked = { scenes, tables, checkedAt, automaticTone: tone.suspected };
+  return { check: checkOf(fitted, told, session, asked), faults: [] };
 }
 
 /**
- * How tone follows the picture, where it does, stops a stop for each stop; `null` where it doesn't. A surface that is even all over can't
- * show it: each picture has one brightness. Pictures of an edge or chart do, by themselves; beside the surface's many they would be outvoted.
+ * What pictures of an edge or chart show by themselves of tone that follows the picture; `null` without two exposures of one. A surface that
+ * is even all over can't show it, each of its pictures has one brightness; beside its many the others would be outvoted.
  */
-function adaptingTone({ shots, estimate }: Fitted, scenes: readonly SpeakingScene[]): number | null {
-  if (estimate.adapts) return estimate.automatic.value;
+function toneByEdges({ shots }: Fitted, scenes: readonly SpeakingScene[]): ResponseEstimate | null {
   const edges = scenes.filter(({ wall }) => !wall);
-  const evidence = gatherEvidence(shots.filter(({ scene }) => edges.some(({ id }) => id === scene)), edges); // prettier-ignore
+  const evidence = gatherEvidence(
+    shots.filter(({ scene }) => edges.some(({ id }) => id === scene)),
+    edges,
+  );
   const own = evidence && estimateResponse(evidence, STANDARD_CURVE_SIGMA);
-  return own?.adapts ? own.automatic.value : null;
+  return own && own.knownStops >= TELLING_STOPS ? own : null;
 }
 
 function checkOf(
   { estimate, shots, marks }: Fitted,
   told: readonly ReadShot[],
   session: Session,
-  { scenes, tables, checkedAt }: { scenes: readonly SpeakingScene[]; tables: TableCache; checkedAt: string },
+  {
+    scenes,
+    tables,
+    checkedAt,
+    automaticTone,
+  }: { scenes: readonly SpeakingScene[]; tables: TableCache; checkedAt: string; automaticTone: number },
 ): CameraCheck | null {
   const curve = curveOfEstimate(estimate);
   if (!curve || !estimate.converged || estimate.knownStops < TELLING_STOPS) return null;
   const { facts } = told[0];
   const { settings, ...file } = toldBy(facts);
-  const declared = tables.responseOf(facts.encoding);
-  const correction = correctionOf(estimate, (code, channel) =>
-    Math.log2(Math.max(declared.decode[channel](code), 1e-7)),
-  );
-  const decode = [0, 1, 2].map(
-    (c) => (code: number) => correction.correct(declared.decode[c](code), c),
-  ) as unknown as ResolvedResponse['decode'];
+  const { correction, decode } = correctedBy(estimate, tables.responseOf(facts));
   const levels = levelsOf(shots, scenes, correction);
   const lights = levels.map(({ stops }) => stops);
   const range: [number, number] = [max(lights) ?? 0, min(lights) ?? 0];
@@ -96,6 +103,7 @@ function checkOf(
       (a, b) => a - b,
     ),
     ...curve,
+    automaticTone,
     tells: tellsOf(correction, range),
     range,
     curve: curvePoints(decode, correction).map(([code, , u95]) => ({
@@ -108,7 +116,14 @@ function checkOf(
     marks,
     exposures: estimate.offsets,
     balance: estimate.balance,
-    drift: estimate.drifts.reduce((most, one) => (Math.abs(one) > Math.abs(most) ? one : most), 0),
+    // Of the surface, which was shot there and back: elsewhere a drift can't be told from what exposures do.
+    drift:
+      estimate.drifts[
+        Math.max(
+          0,
+          scenes.findIndex(({ wall }) => wall),
+        )
+      ],
     ...endsOf(shots),
   } satisfies CameraCheck);
 }

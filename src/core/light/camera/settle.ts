@@ -25,6 +25,7 @@ export function settledShots(
     const places = reduced.get(PLACES_ID)?.places;
     return places && medianLight(places);
   };
+  /** By take. */
   const medians = new Map(
     read.flatMap((shot) => {
       const median = medianOf(shot);
@@ -38,11 +39,11 @@ export function settledShots(
         ? learned.correction
         : null;
     if (!steps && !correction) return shot;
-    const { encoding, bitDepth } = shot.facts;
+    const { bitDepth } = shot.facts;
     const pull =
       correction?.pullOf(shot.take.id, medianOf(shot) ?? medians.get(shot.take.id) ?? learned!.estimate.middle) ?? 0;
     const correct: Correct | null = correction && ((light, channel) => correction.correct(light, channel, pull));
-    const { tables: ofCodes } = tables.decodingOf(encoding, bitDepth);
+    const { tables: ofCodes } = tables.decodingOf(shot.facts);
     const slope = (code: number, c: number) => stopsPerCode(ofCodes[c], code, bitDepth);
     const reduced = new Map(
       [...shot.reduced].map(([id, { level, field, edge, places: _done, ...rest }]) => [

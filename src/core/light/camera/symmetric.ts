@@ -59,3 +59,13 @@ export function inverseOf(
     }
   return { leading, diagonal };
 }
+
+/** A square matrix times a column that is mostly nothing. */
+export function productOf(matrix: Float64Array, column: Float64Array): Float64Array {
+  const n = column.length;
+  const used: number[] = [];
+  for (let k = 0; k < n; k++) if (column[k] !== 0) used.push(k);
+  const out = new Float64Array(n);
+  for (let i = 0; i < n; i++) for (const k of used) out[i] += matrix[i * n + k] * column[k];
+  return out;
+}

@@ -1,6 +1,6 @@
 /** Whose curve is believed as it is told, and whose is only where an estimate starts. */
-import type { PictureFacts } from '../../reading/facts';
 import type { Response } from '../../session/schema';
+import type { CodedFacts } from '../decoding';
 import { EXIF_COLOR_SPACE, isRawTransfer } from '../response';
 
 /** What a standard curve of a processed picture is known to, stops a stop: picture styles bend it (our own trials). */
@@ -14,10 +14,7 @@ const STYLED = ['srgb', 'bt709'];
  * (log, HLG, PQ), linear light and curves that were chosen for this camera are believed; so is a standard curve that the session
  * names for files of exact codes, as a developer of raw pictures writes them.
  */
-export function isOnlyTold(
-  { encoding, compression, clip }: Pick<PictureFacts, 'encoding' | 'compression' | 'clip'>,
-  response: Response,
-): boolean {
+export function isOnlyTold({ encoding, compression, clip }: CodedFacts, response: Response): boolean {
   const lossy = compression !== undefined || clip !== undefined;
   const { transfer } = encoding;
   if (isRawTransfer(transfer)) return false;

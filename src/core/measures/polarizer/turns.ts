@@ -89,7 +89,7 @@ export async function observeTurns(
       const requests = requestsOf(patches, facts, { kind: 'same' });
       const reduced = await reduceOpened(picture, {
         requests,
-        decoding: tables.decodingOf(facts.encoding, facts.bitDepth),
+        decoding: tables.decodingOf(facts),
       });
       return { facts, levels: new Map(reduced.map((one, k) => [requests[k].patch.id, one])) };
     } finally {

@@ -81,11 +81,12 @@ export function planRigOf(rig: KeptRig, lens: KeptLens, what: 'stills' | 'clips'
 }
 
 /**
- * What a session takes along of a profile: a published response and the check. Which standard curve it is the files tell themselves:
- * a rig that says sRGB may film BT.709.
+ * What a session takes along of a profile: a published response, the check, and what shutter marks mean where the check tells. Which
+ * standard curve it is the files tell themselves: a rig that says sRGB may film BT.709.
  */
 export function handedOn({ response, check }: KeptRig['profiles'][number]): Partial<Session['rig']> {
-  return { ...(needsDarkBares(response) ? {} : { response }), ...(check ? { check } : {}) };
+  const marks = check?.marks === 'exact' || check?.marks === 'nominal' ? { shutterMarks: check.marks } : {};
+  return { ...(needsDarkBares(response) ? {} : { response }), ...(check ? { check, ...marks } : {}) };
 }
 
 /** The rig that a newcomer starts from. */

@@ -22,9 +22,11 @@ export default async function Page({ params, searchParams }: Props) {
   const [job, found] = wanted.session
     ? await Promise.all([latestJob(wanted.session), latestReadings(wanted.session)])
     : [null, null];
-  const series = wanted.session
-    ? { session: wanted.session, job, check: found?.readings.check ?? null, faults: found?.readings.faults ?? [], measured: found !== null } // prettier-ignore
-    : null;
+  // An address of a series that isn't there any more shows what is kept.
+  const series =
+    wanted.session && (job || found)
+      ? { session: wanted.session, job, check: found?.readings.check ?? null, faults: found?.readings.faults ?? [], measured: found !== null } // prettier-ignore
+      : null;
   return (
     <>
       <Header stage="kits" />
