@@ -1,8 +1,9 @@
 /**
  * Stand-in cameras that don't tell their curve: how often u95 holds the truth, by class of camera, protocol and what else was shot.
  *
- * `npm run cameras -- [sessions] [class] [protocol] [extras]`: extras are bare pictures beside the plan's own, stops darker: `1,3`; or `none`, or `check` for a
- * check of the camera on another day.
+ * `npm run cameras -- [sessions] [class] [protocol] [extras] [kind]`: extras are bare pictures beside the plan's own, stops darker: `1,3`; or
+ * `none`, or `check` for a check of the camera on another day. Kinds: `bench` (left out), `turned` (polarizers, variable, graduated), `film`
+ * (the bench in clips), `walk` and `filmed-walk` (an ordinary scene, the bench's gray card before it).
  */
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -16,7 +17,9 @@ import { shootSession } from '../src/simulator/camera/shoot';
 import { compareWithTruth, type Comparison } from '../src/simulator/expected/compare';
 import { coverageTable } from '../src/simulator/expected/coverage';
 import { randomPlan, type BenchKind } from '../src/simulator/randomBench';
-import type { BenchPlan } from '../src/simulator/truth';
+import { randomKinds } from '../src/simulator/randomKinds';
+import { randomWalk } from '../src/simulator/randomWalk';
+import type { BenchPlan, ClipPlan } from '../src/simulator/truth';
 
 const KIND: BenchKind = {
   protocol: 'matched',
@@ -28,10 +31,28 @@ const KIND: BenchKind = {
   scenes: ['chart', 'flat'],
 };
 
-function planOf(seed: string, protocol: BenchPlan['protocol']): BenchPlan {
+type Protocol = BenchPlan['protocol'];
+
+const bench = (seed: string, protocol: Protocol): BenchPlan => {
   const plan = randomPlan(seed, { ...KIND, protocol });
   return { ...plan, width: 480, height: 320, filters: plan.filters.slice(0, 3) };
+};
+
+/** Before the walk the gray card: what the camera's curve is learned from. */
+function walk(seed: string, protocol: Protocol): BenchPlan {
+  const drawn = randomWalk(seed, { protocol, width: 480, height: 320, filters: 2, landscapes: 2 });
+  return { ...drawn, scenes: ['chart', 'outdoor'] };
 }
+
+const FILMED: ClipPlan = { codec: 'h264', bits: 8, quality: 18, chroma: '420', range: 'limited', framesPerSecond: 12, frames: 8, telemetry: true }; // prettier-ignore
+
+const PLANS: Record<string, (seed: string, protocol: Protocol) => BenchPlan> = {
+  bench,
+  film: (seed, protocol) => ({ ...bench(seed, protocol), clips: FILMED }),
+  turned: (seed, protocol) => ({ ...randomKinds(seed, 16, 0.05), width: 480, height: 320, protocol }),
+  walk,
+  'filmed-walk': (seed, protocol) => ({ ...walk(seed, protocol), width: 960, height: 540, clips: FILMED }),
+};
 
 async function measureShot(plan: BenchPlan, kind: CameraClass, extra: string): Promise<Comparison[]> {
   const folder = await mkdtemp(join(tmpdir(), 'cameras-'));
@@ -63,16 +84,21 @@ async function checkOf(plan: BenchPlan, profile: CameraProfile) {
 }
 
 async function main(): Promise<void> {
-  const [count = '4', classes = CAMERA_CLASSES.join(), protocols = 'matched,locked', extras = 'none;1,3'] =
-    process.argv.slice(2);
+  const [
+    count = '4',
+    classes = CAMERA_CLASSES.join(),
+    protocols = 'matched,locked',
+    extras = 'none;1,3',
+    shot = 'bench',
+  ] = process.argv.slice(2);
   for (const kind of classes.split(',') as CameraClass[])
     for (const protocol of protocols.split(',') as BenchPlan['protocol'][])
       for (const extra of extras.split(';')) {
         const rows: Comparison[] = [];
         for (let i = 0; i < Number(count); i++)
-          rows.push(...(await measureShot(planOf(`cameras/${kind}/${protocol}/${i}`, protocol), kind, extra)));
+          rows.push(...(await measureShot(PLANS[shot](`cameras/${kind}/${protocol}/${i}`, protocol), kind, extra)));
         console.log(
-          `\n${kind}, ${protocol}, ${{ none: 'nothing more', check: 'camera checked' }[extra] ?? `bare ${extra} stops darker`}`,
+          `\n${shot}, ${kind}, ${protocol}, ${{ none: 'nothing more', check: 'camera checked' }[extra] ?? `bare ${extra} stops darker`}`,
         );
         console.log(coverageTable(rows).join('\n'));
       }

@@ -15,11 +15,20 @@ const TRANSFERS: Readonly<Record<string, string>> = {
   hlg: 'arib-std-b67',
 };
 
-/** Films a take; gives the names of the files written. */
-export async function writeClipOf(plan: BenchPlan, take: PlannedTake, folder: string): Promise<string[]> {
+/**
+ * Films a take; gives the names of the files written.
+ *
+ * @param render a frame's picture; as the plan's own camera draws it when left out
+ */
+export async function writeClipOf(
+  plan: BenchPlan,
+  take: PlannedTake,
+  folder: string,
+  render: (index: number) => Picture = (index) => renderTake(plan, take, index),
+): Promise<string[]> {
   const clips = plan.clips!;
   const { response } = plan.camera;
-  const frames = Array.from({ length: clips.frames }, (_, i) => () => renderTake(plan, take, i));
+  const frames = Array.from({ length: clips.frames }, (_, i) => () => render(i));
   const transfer = typeof response === 'string' ? (TRANSFERS[response] ?? 'unknown') : 'unknown';
   await writeClip(frames, plan, clips, transfer, join(folder, clipName(take)));
   if (!clips.telemetry) return [clipName(take)];

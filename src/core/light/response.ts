@@ -43,6 +43,12 @@ export interface FileEncoding {
   settings?: CameraSettings;
 }
 
+/**
+ * @param acrossPlaces the sum compares places of a picture, where what adapts by place doesn't cancel; one of more than two lights does
+ *   where it is left out
+ */
+export type CovarianceOfSums = (sums: readonly [LogSum, LogSum, LogSum], acrossPlaces?: boolean) => Covariance;
+
 export interface ResolvedResponse {
   decode: [Decode, Decode, Decode];
   /** False where nothing is known of the file's encoding and sRGB was assumed. */
@@ -51,9 +57,9 @@ export interface ResolvedResponse {
   /** Of a recovered response: what its fit leaves, in stops. */
   residualStops?: number;
   /** Of a recovered response: covariance of the channels' errors in these sums of log2 light, in stops². */
-  covariance?: (sums: readonly [LogSum, LogSum, LogSum]) => Covariance;
+  covariance?: CovarianceOfSums;
   /** Of a learned response: the same of light itself, log2 of what it makes of codes. */
-  covarianceOfLight?: (sums: readonly [LogSum, LogSum, LogSum]) => Covariance;
+  covarianceOfLight?: CovarianceOfSums;
   /** Of a recovered response: the codes that the bracket reached. */
   range?: [number, number];
 }

@@ -3,6 +3,7 @@
  * to a place depends on what lies around it.
  */
 import type { Picture } from '@/core/reading/window';
+import { encoder } from '../encode';
 import { seededRandom } from '../random';
 import { styled, type CameraProfile } from './profile';
 
@@ -24,37 +25,43 @@ export interface Frame {
  *
  * @param falloffStops of the lens in the corners, by which its shading gain goes
  * @param seed of what varies from picture to picture
- * @returns codes of 8 bits
+ * @param bitDepth of the codes: 8 as pictures are written, 16 for an encoder of clips to round
  */
-export function develop(linear: Picture, profile: CameraProfile, falloffStops: number, seed: string): Picture {
+export function develop(
+  linear: Picture,
+  profile: CameraProfile,
+  falloffStops: number,
+  seed: string,
+  bitDepth: 8 | 16 = 8,
+): Picture {
   const frame = planesOf(linear);
   if (profile.mosaic) throughMosaic(frame);
   balance(frame, profile.wanderingBalance, seed);
   makeUpForFalloff(frame, profile.shadingGain * falloffStops);
-  for (const plane of frame.planes) for (let i = 0; i < plane.length; i++) plane[i] = standardCurve(plane[i]);
+  const encode = encoder(profile.filmed ? 'bt709' : 'srgb');
+  for (const plane of frame.planes) for (let i = 0; i < plane.length; i++) plane[i] = encode(plane[i]);
   if (profile.noiseReduction > 0) reduceNoise(frame, profile.noiseReduction);
   applyTone(frame, profile);
   if (profile.sharpening > 0) sharpen(frame, profile.sharpening, profile.sharpeningRadius);
-  return codesOf(frame);
-}
-
-/** IEC 61966-2-1; light beyond full scale clips. */
-function standardCurve(light: number): number {
-  if (light >= 1) return 1;
-  return light <= 0.0031308 ? 12.92 * Math.max(0, light) : 1.055 * light ** (1 / 2.4) - 0.055;
+  return codesOf(frame, bitDepth);
 }
 
 function planesOf({ width, height, data, bitDepth }: Picture): Frame {
   const top = 2 ** bitDepth - 1;
-  const planes = [0, 1, 2].map((c) => Float64Array.from({ length: width * height }, (_, i) => data[3 * i + c] / top));
+  const planes = [0, 1, 2].map((c) => {
+    const plane = new Float64Array(width * height);
+    for (let i = 0; i < plane.length; i++) plane[i] = data[3 * i + c] / top;
+    return plane;
+  });
   return { width, height, planes: planes as Planes };
 }
 
-function codesOf({ width, height, planes }: Frame): Picture {
-  const data = new Uint8Array(3 * width * height);
+function codesOf({ width, height, planes }: Frame, bitDepth: 8 | 16): Picture {
+  const top = 2 ** bitDepth - 1;
+  const data = bitDepth === 8 ? new Uint8Array(3 * width * height) : new Uint16Array(3 * width * height);
   for (let i = 0; i < width * height; i++)
-    for (let c = 0; c < 3; c++) data[3 * i + c] = Math.round(255 * Math.min(1, Math.max(0, planes[c][i])));
-  return { width, height, channels: 3, bitDepth: 8, data };
+    for (let c = 0; c < 3; c++) data[3 * i + c] = Math.round(top * Math.min(1, Math.max(0, planes[c][i])));
+  return { width, height, channels: 3, bitDepth, data };
 }
 
 function mixed(frame: Frame, matrix: readonly number[]): void {
@@ -73,25 +80,26 @@ function inverse(m: readonly number[]): number[] {
   return [e * i - f * h, c * h - b * i, b * f - c * e, f * g - d * i, a * i - c * g, c * d - a * f, d * h - e * g, b * g - a * h, a * e - b * d].map((v) => v / det); // prettier-ignore
 }
 
-/** Each pixel keeps one channel (R G / G B); the others are means of their neighbors. Clips where the sensor is full. */
+/** Each pixel keeps one channel (R G / G B: as many as its odd coordinates); the others are means of their neighbors. Clips where the sensor is full. */
 function throughMosaic(frame: Frame): void {
   mixed(frame, INVERSE);
   const { width, height, planes } = frame;
-  const own = (x: number, y: number) => (y % 2 === 0 ? (x % 2 === 0 ? 0 : 1) : x % 2 === 0 ? 1 : 2);
   const filled = planes.map((plane) => Float64Array.from(plane)) as Planes;
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      const here = own(x, y);
+      const here = (x & 1) + (y & 1);
+      const [top, bottom] = [Math.max(0, y - 1), Math.min(height - 1, y + 1)];
+      const [left, right] = [Math.max(0, x - 1), Math.min(width - 1, x + 1)];
       for (let c = 0; c < 3; c++) {
         if (c === here) continue;
+        const plane = planes[c];
         let [sum, count] = [0, 0];
-        for (let dy = -1; dy <= 1; dy++)
-          for (let dx = -1; dx <= 1; dx++) {
-            const [nx, ny] = [x + dx, y + dy];
-            if (nx < 0 || ny < 0 || nx >= width || ny >= height || own(nx, ny) !== c) continue;
-            sum += planes[c][ny * width + nx];
-            count++;
-          }
+        for (let ny = top; ny <= bottom; ny++)
+          for (let nx = left; nx <= right; nx++)
+            if ((nx & 1) + (ny & 1) === c) {
+              sum += plane[ny * width + nx];
+              count++;
+            }
         filled[c][y * width + x] = sum / count;
       }
     }
@@ -103,8 +111,10 @@ function balance({ planes }: Frame, deviation: number, seed: string): void {
   if (deviation === 0) return;
   const random = seededRandom(`${seed}/balance`);
   const [red, blue] = [2 ** (deviation * random.normal()), 2 ** (deviation * random.normal())];
-  planes[0].forEach((light, i) => (planes[0][i] = light * red));
-  planes[2].forEach((light, i) => (planes[2][i] = light * blue));
+  for (let i = 0; i < planes[0].length; i++) {
+    planes[0][i] *= red;
+    planes[2][i] *= blue;
+  }
 }
 
 function makeUpForFalloff({ width, height, planes }: Frame, stops: number): void {
@@ -113,7 +123,9 @@ function makeUpForFalloff({ width, height, planes }: Frame, stops: number): void
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
       const gain = 2 ** ((stops * ((x + 0.5 - width / 2) ** 2 + (y + 0.5 - height / 2) ** 2)) / half2);
-      for (const plane of planes) plane[i] *= gain;
+      planes[0][i] *= gain;
+      planes[1][i] *= gain;
+      planes[2][i] *= gain;
     }
 }
 
@@ -140,11 +152,11 @@ function applyTone({ width, height, planes }: Frame, { style, automaticTone, loc
   planes.forEach((plane, c) => {
     // Straight lines between 4096 steps lie within a hundredth of a code of 8 bits.
     const table = Float64Array.from({ length: 4098 }, (_, i) => styled(style, i / 4096, c));
-    plane.forEach((code, i) => {
-      const at = Math.min(1, Math.max(0, code)) * 4096;
+    for (let i = 0; i < plane.length; i++) {
+      const at = Math.min(1, Math.max(0, plane[i])) * 4096;
       const step = Math.floor(at);
       plane[i] = table[step] + (at - step) * (table[step + 1] - table[step]);
-    });
+    }
   });
   if (localTone === 0) return;
   const shown = lumaOf(planes);
@@ -157,13 +169,15 @@ function applyTone({ width, height, planes }: Frame, { style, automaticTone, loc
 }
 
 function lumaOf([r, g, b]: Planes): Float64Array {
-  return r.map((red, i) => 0.299 * red + 0.587 * g[i] + 0.114 * b[i]);
+  const luma = new Float64Array(r.length);
+  for (let i = 0; i < luma.length; i++) luma[i] = 0.299 * r[i] + 0.587 * g[i] + 0.114 * b[i];
+  return luma;
 }
 
 function sharpen({ width, height, planes }: Frame, share: number, radius: number): void {
   const luma = lumaOf(planes);
   const smooth = blurred(luma, width, height, radius);
-  for (const plane of planes) plane.forEach((code, i) => (plane[i] = code + share * (luma[i] - smooth[i])));
+  for (const plane of planes) for (let i = 0; i < plane.length; i++) plane[i] += share * (luma[i] - smooth[i]);
 }
 
 /** Gaussian blur, rows then columns; wide ones by three running means (within a few percent of one). */
@@ -177,15 +191,19 @@ export function blurred(plane: Float64Array, width: number, height: number, sigm
     return done;
   }
   const reach = Math.ceil(3.5 * sigma);
-  const kernel = Array.from({ length: 2 * reach + 1 }, (_, i) => Math.exp(-((i - reach) ** 2) / (2 * sigma * sigma)));
+  const kernel = Float64Array.from({ length: 2 * reach + 1 }, (_, i) =>
+    Math.exp(-((i - reach) ** 2) / (2 * sigma * sigma)),
+  );
   const total = kernel.reduce((sum, one) => sum + one, 0);
   const along = (from: Float64Array, step: number, count: number, lineStep: number, lines: number) => {
     const out = new Float64Array(from.length);
     for (let line = 0; line < lines; line++)
       for (let i = 0; i < count; i++) {
         let sum = 0;
-        for (let k = -reach; k <= reach; k++)
-          sum += kernel[k + reach] * from[line * lineStep + Math.max(0, Math.min(count - 1, i + k)) * step];
+        for (let k = -reach; k <= reach; k++) {
+          const at = i + k < 0 ? 0 : i + k < count ? i + k : count - 1;
+          sum += kernel[k + reach] * from[line * lineStep + at * step];
+        }
         out[line * lineStep + i * step] = sum / total;
       }
     return out;
@@ -199,7 +217,7 @@ function runningMean(plane: Float64Array, count: number, lines: number, size: nu
   const half = size >> 1;
   const lineStep = step === 1 ? count : 1;
   for (let line = 0; line < lines; line++) {
-    const at = (i: number) => plane[line * lineStep + Math.max(0, Math.min(count - 1, i)) * step];
+    const at = (i: number) => plane[line * lineStep + (i < 0 ? 0 : i < count ? i : count - 1) * step];
     let sum = 0;
     for (let i = -half; i <= half; i++) sum += at(i);
     for (let i = 0; i < count; i++) {

@@ -31,6 +31,8 @@ export interface CameraProfile {
   localTone: number;
   /** Exponent on codes for a stop that the picture's median lies above an eighth; 0 for none. */
   automaticTone: number;
+  /** Draws by the standard curve of films (ITU-R BT.709) instead of sRGB's. */
+  filmed?: boolean;
   /** How a picture is written: JPEG's quality and its color at half resolution; exact codes when left out. */
   jpeg?: { quality: number; halfColor: boolean };
   /** What its files tell of the camera and how it was set. */

@@ -1,11 +1,12 @@
-/** A bench session shot by a stand-in camera: pictures with its processing, in files as it writes them. */
+/** A session shot by a stand-in camera: pictures or clips with its processing, in files as it writes them. */
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { parseShutter } from '@/core/formulas/optics/exposure';
 import sharp, { type Exif } from 'sharp';
 import { renderTake } from '../bench';
 import { planTakes } from '../plan';
-import { describeSession, fileName } from '../session';
+import { writeClipOf } from '../clips';
+import { clipName, describeSession, fileName, telemetryName } from '../session';
 import type { BenchPlan, PlannedTake } from '../truth';
 import { develop } from './develop';
 import type { CameraProfile } from './profile';
@@ -33,7 +34,7 @@ export function extraTakes(plan: BenchPlan, darker: readonly number[]): PlannedT
 }
 
 /**
- * Writes the pictures of a bench and the session that describes them into a folder. The session says nothing of the response: the
+ * Writes the pictures or clips of a plan and the session that describes them into a folder. The session says nothing of the response: the
  * files tell sRGB.
  *
  * @param camera the same for all pictures, or one whose settings are changed between them
@@ -53,12 +54,15 @@ export async function shootSession(
   const ending = profileOf(planTakes(plan)[0]).jpeg ? 'jpg' : 'png';
   const own = planTakes(plan);
   const more = extraTakes(plan, darker);
-  for (const take of [...more, ...own])
-    for (let i = 0; i < take.repeats; i++) {
-      const name = fileName(take, i, ending);
-      await writeDeveloped(plan, take, i, profileOf(take), join(folder, name));
-      names.push(name);
-    }
+  for (const take of [...more, ...own]) {
+    if (plan.clips) names.push(...(await filmDeveloped(plan, take, profileOf(take), folder)));
+    else
+      for (let i = 0; i < take.repeats; i++) {
+        const name = fileName(take, i, ending);
+        await writeDeveloped(plan, take, i, profileOf(take), join(folder, name));
+        names.push(name);
+      }
+  }
   const session = describeSession(plan, kit, ending);
   const rig = { ...(session.rig as Record<string, unknown>), response: { kind: 'file' } };
   const started = Date.parse(plan.startedAt);
@@ -67,7 +71,8 @@ export async function shootSession(
     filter: null,
     scene: take.scene,
     role: 'bracket',
-    files: [fileName(take, 0, ending)],
+    files: [plan.clips ? clipName(take) : fileName(take, 0, ending)],
+    ...(plan.clips?.telemetry ? { telemetry: telemetryName(take) } : {}),
     capturedAt: new Date(started + take.minute * 60_000).toISOString(),
     exposure: { shutter: take.shutterText, iso: take.iso, fNumber: 2.8 },
     whiteBalance: 'daylight',
@@ -75,6 +80,24 @@ export async function shootSession(
   const takes = [...described, ...(session.takes as unknown[])];
   await writeFile(join(folder, 'session.glade.json'), JSON.stringify({ ...session, rig, takes }, null, 2));
   return names;
+}
+
+/** One picture of a take as the camera draws it. */
+function developed(plan: BenchPlan, take: PlannedTake, index: number, profile: CameraProfile, bitDepth: 8 | 16) {
+  const { falloffStops } = plan.camera;
+  return develop(
+    renderTake(linearPlan(plan), take, index),
+    profile,
+    falloffStops,
+    `${plan.seed}/${take.id}/${index}`,
+    bitDepth,
+  );
+}
+
+/** Films a take; the clip says that its curve is that of films. */
+function filmDeveloped(plan: BenchPlan, take: PlannedTake, profile: CameraProfile, folder: string): Promise<string[]> {
+  const tagged: BenchPlan = { ...plan, camera: { ...plan.camera, response: 'bt709' } };
+  return writeClipOf(tagged, take, folder, (i) => developed(plan, take, i, { ...profile, filmed: true }, 16));
 }
 
 /** Renders, develops and writes one picture. */
@@ -85,13 +108,7 @@ export async function writeDeveloped(
   profile: CameraProfile,
   path: string,
 ): Promise<void> {
-  const linear = renderTake(linearPlan(plan), take, index);
-  const { data, width, height } = develop(
-    linear,
-    profile,
-    plan.camera.falloffStops,
-    `${plan.seed}/${take.id}/${index}`,
-  );
+  const { data, width, height } = developed(plan, take, index, profile, 8);
   const picture = sharp(data, { raw: { width, height, channels: 3 } });
   const encoded = profile.jpeg
     ? picture.jpeg({

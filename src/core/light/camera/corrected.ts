@@ -1,7 +1,7 @@
 /** From an estimate to what measures use of it: light set right, and what is uncertain in sums of it. */
 import { zeroCovariance, type Covariance } from '../../formulas/statistics/covariance';
 import type { LogSum } from '../recover';
-import type { ResolvedResponse } from '../response';
+import type { CovarianceOfSums, ResolvedResponse } from '../response';
 import { basisAt, CURVES, etaAt, KNOTS } from './curve';
 import { TELLING_STOPS, type ResponseEstimate } from './model';
 import { LEAST_SLOPE } from './prepared';
@@ -39,9 +39,9 @@ export interface Correction {
    */
   correct(light: number, channel: number, pull?: number): number;
   /** Covariance of the channels' errors in these sums of log2 light, from codes by way of the declared curve, stops². */
-  covariance(sums: readonly [LogSum, LogSum, LogSum]): Covariance;
+  covariance: CovarianceOfSums;
   /** The same from log2 of light that was set right already. */
-  covarianceOfLight(sums: readonly [LogSum, LogSum, LogSum]): Covariance;
+  covarianceOfLight: CovarianceOfSums;
   /** How much a take's slope departs, by its median light (stops from full scale). */
   pullOf(take: string, median: number): number;
 }
@@ -73,16 +73,18 @@ export function correctionOf(
         1e5 *
           ((adapts ? automatic.value * (median - estimate.middle) : 0) + (own ? (estimate.slopeOf.get(take) ?? 0) : 0)),
       ) / 1e5,
-    covariance: (sums) =>
+    covariance: (sums, acrossPlaces) =>
       covarianceOfLight(
         sums.map((sum, channel) =>
           sum.map(([code, factor]) => [lightOf(declared(code, channel), channel), factor] as const),
         ) as unknown as typeof sums,
+        acrossPlaces,
       ),
     covarianceOfLight,
   };
 
-  function covarianceOfLight(sums: readonly [LogSum, LogSum, LogSum]): Covariance {
+  // Four lights are two places in two pictures; two are one place.
+  function covarianceOfLight(sums: readonly [LogSum, LogSum, LogSum], acrossPlaces = sums[0].length > 2): Covariance {
     const rows = sums.map((sum, channel) => {
       const row = new Float64Array(CURVES);
       let [difference, terms, depth, weight] = [0, 0, 0, 0];
@@ -100,13 +102,12 @@ export function correctionOf(
           row[(channel + 1) * KNOTS + knot] -= change * values[k];
         }
       }
-      // Four lights are two places in two pictures; two are one place.
-      const within = sum.length > 2 ? aStopWithin : 0;
+      const within = acrossPlaces ? aStopWithin : 0;
       // A darker picture is drawn by another slope, which acts on all of its depth.
       const deep = adapts && weight > 0 ? (automatic.u * difference * depth) / weight : 0;
       const pulled = own ? (slopes * depth) / Math.max(weight, 1e-9) : 0;
       // Within one picture it cancels.
-      const pictures = sum.length > 2 ? 0 : terms;
+      const pictures = acrossPlaces ? 0 : terms;
       return { row, terms, pictures, difference, error: Math.hypot(aStop, within) * difference, deep, pulled };
     });
     const result = zeroCovariance();

@@ -214,8 +214,8 @@ const BETWEEN_CURVES_U = 1;
 function leftOpen(learned: LearnedResponse, told: readonly ToldElsewhere[]): LearnedResponse {
   const open =
     (covariance: Correction['covariance']): Correction['covariance'] =>
-    (sums) =>
-      covariance(sums).map((value, i) => value + (i % 4 === 0 ? 2 : 1) * BETWEEN_CURVES_U ** 2);
+    (sums, acrossPlaces) =>
+      covariance(sums, acrossPlaces).map((value, i) => value + (i % 4 === 0 ? 2 : 1) * BETWEEN_CURVES_U ** 2);
   const { covariance, covarianceOfLight } = learned.correction;
   const takes = [...new Set(told.filter(({ encoding }) => !learned.holdsFor(encoding)).map(({ take }) => take))];
   return {

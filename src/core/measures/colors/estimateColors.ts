@@ -1,7 +1,7 @@
 /** What a filter does to colored surfaces after levelling, so that a darker picture isn't taken for more color (formats.md, "colors"). */
 import { apply, luminanceRow, type ColorSpace, type Vector3 } from '../../formulas/color/spaces';
 import { hueDegrees, labFromXyz } from '../../formulas/color/lab';
-import { bareLightAt, inheritedParts, takeStrengths, type TakeStrength } from '../strength/takeStrengths';
+import { bareLightAt, inheritedParts, responsePart, takeStrengths, type TakeStrength } from '../strength/takeStrengths';
 import type { PatchSeries } from '../strength/patchStrength';
 import { wayBetween } from '../../formulas/geometry/angles';
 import { ringDistance } from '../polarizer/ring';
@@ -85,7 +85,7 @@ function levelsOf(scene: string, filter: string, places: Seen['places'], luminan
     const found = new Map<string, { stops: number; u: number }[]>();
     for (const { series } of here)
       for (const take of takeStrengths(series!, filter, luminance)) {
-        const u = Math.sqrt(propagate(take.pixels, take.gradient));
+        const u = Math.sqrt(propagate(take.pixels, take.gradient) + propagate(take.response, take.gradient));
         found.set(take.take, [...(found.get(take.take) ?? []), { stops: take.stops, u }]);
       }
     for (const [take, list] of found)
@@ -162,6 +162,13 @@ function colorReading(
           takes.map(() => 1 / takes.length),
           true,
         ),
+        responsePart([
+          {
+            series: series!,
+            takes: takes.map((one) => one.strength),
+            sensitivities: takes.map(() => 1 / takes.length),
+          },
+        ]),
         {
           source: 'level',
           u: Math.hypot(...takes.map((one) => one.levelU)) / takes.length,
@@ -182,16 +189,18 @@ function uncertaintyOf(
   space: ColorSpace,
 ) {
   const step = 1e-4;
-  let [patch, level, bare] = [0, 0, 0];
+  let [patch, curve, level, bare] = [0, 0, 0, 0];
   for (const take of takes) {
     const at = (channels: readonly number[], stops: number) => pick(chromaOf(take, stops, channels, space));
-    const { channels, pixels, bareWeights } = take.strength;
+    const { channels, pixels, response, bareWeights } = take.strength;
     const gradient = [0, 1, 2].map((c) => {
       const shifted = (by: number) => channels.map((value, i) => (i === c ? value + by : value));
       return (at(shifted(step), take.level) - at(shifted(-step), take.level)) / (2 * step);
     });
     const slope = (at(channels, take.level + step) - at(channels, take.level - step)) / (2 * step);
     patch += propagate(pixels, gradient);
+    // Takes of one ring angle lie at the same codes: their curve's error doesn't average out.
+    curve += Math.sqrt(propagate(response, gradient));
     level += (slope * take.levelU) ** 2;
     // The bare color is in both; what its noise does to the ratio is of the size of what the filtered one's does.
     series.bare.levels.forEach((one, j) => (bare += bareWeights[j] ** 2 * propagate(one.noise, gradient)));
@@ -199,6 +208,7 @@ function uncertaintyOf(
   const n = takes.length;
   return combine([
     { source: 'noise', u: Math.sqrt(patch) / n, degreesOfFreedom: Infinity },
+    { source: 'response', u: curve / n, degreesOfFreedom: Infinity },
     { source: 'noise of the bare patch', u: Math.sqrt(bare / n), degreesOfFreedom: Infinity },
     { source: 'level', u: Math.sqrt(level) / n, degreesOfFreedom: Infinity },
   ]);

@@ -16,7 +16,7 @@ import { strengthMap } from '../shading/shadingMap';
 import { luminousStops } from '../strength/combineStrengths';
 import { patchStrength } from '../strength/patchStrength';
 import type { PreparedPatch } from '../strength/preparedPatch';
-import { fitGraduation, transitionInWords, type GraduationFit } from './fit';
+import { fitGraduation, transitionInWords, WIDTH_OF_SCALE, type GraduationFit } from './fit';
 
 /** Scenes whose light isn't even, or is a polarized screen's. */
 const NO_LINE = new Set(['flare', 'screen']);
@@ -100,22 +100,42 @@ function graduationOn(
   };
 }
 
-/** What a learned response leaves of the halves against the frame's center, and of one against the other, stops. */
+/**
+ * What a learned response leaves: of the halves against the frame's center and of one against the other, stops; of the line's place and
+ * width, heights of the frame.
+ */
 interface CurveDoubt {
   clear: number;
   dense: number;
   difference: number;
+  midline: number;
+  transitionWidth: number;
 }
 
-/** @param center light of the filtered picture at its center, where it takes `stops` */
+/**
+ * A curve that bends where the transition lies moves the place of half the density, and those of a tenth and nine tenths: by its error
+ * there against the halves', over how steeply density rises there.
+ *
+ * @param center light of the filtered picture at its center, where it takes `stops`
+ */
 function curveOf(fit: GraduationFit, center: number, stops: number, response: Seen['response']): CurveDoubt {
-  const [clear, dense] = [fit.clear, fit.dense].map((half) => center * 2 ** (stops - half));
-  const between = (a: number, b: number) =>
-    responseUOfLight(response, [
-      [a, 1],
-      [b, -1],
-    ]);
-  return { clear: between(clear, center), dense: between(dense, center), difference: between(clear, dense) };
+  const step = fit.dense - fit.clear;
+  const lightAt = (share: number) => center * 2 ** (stops - fit.clear - share * step);
+  const [clear, dense] = [lightAt(0), lightAt(1)];
+  const doubt = (terms: readonly (readonly [light: number, factor: number])[]) => responseUOfLight(response, terms);
+  const between = (a: number, b: number) => doubt([[a, 1], [b, -1]]); // prettier-ignore
+  const scale = fit.transitionWidth / WIDTH_OF_SCALE;
+  const perHeight = (share: number) => (Math.abs(step) * share * (1 - share)) / scale;
+  const upright = (fit.angleDegrees * Math.PI) / 180;
+  const middle = doubt([[lightAt(0.5), 1], [clear, -0.5], [dense, -0.5]]); // prettier-ignore
+  const ends = doubt([[lightAt(0.9), 1], [lightAt(0.1), -1], [clear, 0.8], [dense, -0.8]]); // prettier-ignore
+  return {
+    clear: between(clear, center),
+    dense: between(dense, center),
+    difference: between(clear, dense),
+    midline: middle / perHeight(0.5) / Math.abs(Math.cos(upright)),
+    transitionWidth: ends / perHeight(0.1),
+  };
 }
 
 /** Edges of a field's cells in heights of the frame from its center. */
@@ -161,8 +181,8 @@ function graduationReadings(
     clearStops: withLevel(fit.clear, fit.u.clear, curve.clear),
     denseStops: withLevel(fit.dense, fit.u.dense, curve.dense),
     difference: own(fit.dense - fit.clear, Math.hypot(fit.u.clear, fit.u.dense), curve.difference),
-    ...(Number.isFinite(fit.midline) ? { midline: own(fit.midline, fit.u.midline) } : {}),
-    transitionWidth: own(fit.transitionWidth, fit.u.transitionWidth),
+    ...(Number.isFinite(fit.midline) ? { midline: own(fit.midline, fit.u.midline, curve.midline) } : {}),
+    transitionWidth: own(fit.transitionWidth, fit.u.transitionWidth, curve.transitionWidth),
     angleDegrees: own(fit.angleDegrees, fit.u.angleDegrees),
     transition: transitionInWords(fit.transitionWidth),
     profile: profileOf(fit, stops),

@@ -41,7 +41,7 @@ export interface GraduationFit {
 }
 
 /** 10–90 % of a logistic of scale 1. */
-const WIDTH_OF_SCALE = 2 * Math.log(9);
+export const WIDTH_OF_SCALE = 2 * Math.log(9);
 const ROUNDS = 60;
 /** Gauss points of a cell each way: the mean of light over a cell isn't the light at its middle. */
 const GAUSS = [

@@ -7,7 +7,13 @@ import type { CutReadings, Fault, Reading, SweepPoint } from '../../session/read
 import type { Scene, Session } from '../../session/schema';
 import { cutWithheld, glareInWords, referenceMissing, ringAnglesLost, skyInWords } from '../../words/polarizer';
 import type { PreparedPatch } from '../strength/preparedPatch';
-import { inheritedParts, ownRelativeU, takeStrengths, type TakeStrength } from '../strength/takeStrengths';
+import {
+  inheritedParts,
+  ownRelativeU,
+  responsePart,
+  takeStrengths,
+  type TakeStrength,
+} from '../strength/takeStrengths';
 import { distinctAngles, fitRing, type RingPoint } from './ring';
 import { curveOf, ringOf, scatterPart, type Found, type RingSeen } from './rings';
 
@@ -61,20 +67,20 @@ function cutAt(
     return other ? [{ front: one, back: other, degrees: degreesOf(one.take), stops: one.stops - other.stops }] : [];
   });
   if (pairs.length === 0) return null;
-  const parts = (list: typeof pairs, s: readonly number[]) => [
-    ...inheritedParts(
-      place.series!,
-      list.map((one) => one.front),
-      s,
-      true,
-    ),
-    ...inheritedParts(
-      reference.series!,
-      list.map((one) => one.back),
-      s,
-      true,
-    ),
-  ];
+  const parts = (list: typeof pairs, s: readonly number[]) => {
+    const fronts = { series: place.series!, takes: list.map((one) => one.front), sensitivities: s };
+    const backs = {
+      series: reference.series!,
+      takes: list.map((one) => one.back),
+      sensitivities: s.map((one) => -one),
+    };
+    return [
+      ...[fronts, backs].flatMap(({ series, takes, sensitivities }) =>
+        inheritedParts(series, takes, sensitivities, true),
+      ),
+      responsePart([fronts, backs]),
+    ];
+  };
   const points = pairs.map((one): SweepPoint => ({
     take: one.front.take,
     degrees: one.degrees ?? null,

@@ -54,7 +54,7 @@ export function shadingAt(
   const pair = fieldPair({ patch, fields }, place, filter, only);
   if (pair === null || 'withheld' in pair) return pair;
   return {
-    found: measureShading(patch.scene, pair.filtered, pair.bare, luminanceRow(space), place.series!.responseCovariance),
+    found: measureShading(patch.scene, pair.filtered, pair.bare, luminanceRow(space), place.series!.response),
   };
 }
 

@@ -3,6 +3,7 @@ import type { Picture } from '../../reading/window';
 import { seededRandom } from '@/simulator/random';
 import { CORNERS, reduceField, type FieldStatistics } from './field';
 import { placeOf, radialFit, radialProfile } from './radial';
+import type { ResponseDoubt } from '../strength/patchStrength';
 import { measureShading, strengthMap } from './shadingMap';
 import { cellNoises, unevenness } from './unevenness';
 
@@ -96,9 +97,25 @@ describe('what a filter adds to the lens’s own falloff', () => {
 
   test('a recovered response that errs between corner and center is in the ±', () => {
     const u = 0.02;
-    const told = measureShading('flat', one(filtered), one(bare), LUMINANCE, () => new Float64Array(9).fill(u * u));
+    const response = { covariance: () => new Float64Array(9).fill(u * u) };
+    const told = measureShading('flat', one(filtered), one(bare), LUMINANCE, response);
     expect(told.corners.topLeft!.u95).toBeGreaterThan(1.96 * u);
     expect(told.budget[0].source).toBe('response');
+  });
+
+  test('a learned response that is uncertain by depth is in the ± of unevenness, by how deep the darkest place lies', () => {
+    // A slope known to a tenth: what two lights differ by is uncertain by a tenth of it.
+    const slope = 0.1;
+    const covarianceOfLight: NonNullable<ResponseDoubt['covarianceOfLight']> = (sums) => {
+      const [d] = sums.map((sum) => sum.reduce((total, [light, factor]) => total + factor * light, 0));
+      return new Float64Array(9).fill((slope * d) ** 2);
+    };
+    // A cross that darkens the middle of one side by a stop, where no corner lies.
+    const band = field((x, y) => lens(x, y) * 0.4 * 2 ** -Math.exp(-20 * (x - 0.5) ** 2));
+    const plain = measureShading('flat', one(band), one(bare), LUMINANCE);
+    const told = measureShading('flat', one(band), one(bare), LUMINANCE, { covarianceOfLight });
+    expect(told.unevenness.value).toBe(plain.unevenness.value);
+    expect(told.unevenness.u95).toBeCloseTo(Math.hypot(plain.unevenness.u95, 2 * slope * plain.unevenness.value), 2);
   });
 
   test('repeats are averaged in log light by their weights', () => {

@@ -5,6 +5,7 @@
 import { luminousCompression } from '../../light/camera/compression';
 import type { LogSum } from '../../light/recover';
 import type { ResolvedResponse } from '../../light/response';
+import type { ResponseDoubt } from '../strength/patchStrength';
 import { propagate } from '../../formulas/statistics/covariance';
 import { combine, reading } from '../../formulas/statistics/budget';
 import { hotSpot, placeOf, radialFit, radialProfile, rounded } from './radial';
@@ -93,14 +94,14 @@ interface LogField {
  *
  * @param filtered, bare pictures of one size, weights adding up to one in each
  * @param luminance weights of R, G, B in luminance
- * @param responseCovariance of a recovered response
+ * @param response what a recovered or learned response leaves uncertain
  */
 export function measureShading(
   scene: string,
   filtered: readonly WeightedField[],
   bare: readonly WeightedField[],
   luminance: readonly number[],
-  responseCovariance?: ResolvedResponse['covariance'],
+  response: ResponseDoubt | null = null,
 ): FieldShading {
   const [shape] = filtered.map((one) => one.field);
   const { columns, rows } = shape;
@@ -131,7 +132,7 @@ export function measureShading(
   const budgets = new Map<Corner, BudgetLine[]>();
   for (const corner of CORNERS) {
     const value = ratio(front.squares[corner], back.squares[corner]) - center;
-    const responded = responseCovariance ? responseU(filtered, bare, corner, luminance, responseCovariance) : 0;
+    const responded = response?.covariance ? responseU(filtered, bare, corner, luminance, response.covariance) : 0;
     const uncertainty = combine([
       { source: 'noise', u: squareNoise(corner), degreesOfFreedom: 150 },
       { source: 'noise at the center', u: centerNoise, degreesOfFreedom: 150 },
@@ -155,15 +156,18 @@ export function measureShading(
   const fit = radialFit(map, columns, rows, shape, CLEAR_OF_CENTER);
   const cellNoise = localNoise(map, columns, rows, 'center');
   const lens = lensFalloff(back, shape, luminance);
+  const spot = hotSpot(map, columns, rows, shape, fit, cellNoise);
+  const placed = (i: number) => placeOf(i, coarse.columns, coarse.rows, shape);
+  const uneven = unevenness(coarse, cellNoises(map, columns, rows), placed);
   return {
     scene,
     corners,
     ...(withheld.length === 0 && lowest ? { worst: lowest } : {}),
     profile: radialProfile(map, columns, rows, shape),
-    hotSpot: widened(hotSpot(map, columns, rows, shape, fit, cellNoise), curve, compression('center')),
+    hotSpot: widened(spot, curve * shareOf(spot), compression('center')),
     unevenness: widened(
-      unevenness(coarse, cellNoises(map, columns, rows), (i) => placeOf(i, coarse.columns, coarse.rows, shape)),
-      curve,
+      uneven,
+      curveOver(coarse, luminance, response) ?? curve * shareOf(uneven),
       compression('center'),
     ),
     fitResidual: fit.residual,
@@ -175,11 +179,12 @@ export function measureShading(
   };
 }
 
-/** A difference between cells with what the curve and compression leave open of it: the curve's share grows with the difference. */
+/** What the corners leave open of the curve counts by how large a difference is. */
+const shareOf = ({ value }: Reading) => Math.min(1, Math.abs(value) / FULL_DIFFERENCE);
+
+/** A difference between cells with what the curve and compression leave open of it, stops. */
 function widened<T extends Reading>(reading: T, curve: number, compression: number): T {
-  const share = Math.min(1, Math.abs(reading.value) / FULL_DIFFERENCE);
-  const u95 = Math.hypot(reading.u95, 2 * curve * share, 2 * Math.SQRT2 * compression);
-  return { ...reading, u95 };
+  return { ...reading, u95: Math.hypot(reading.u95, 2 * curve, 2 * Math.SQRT2 * compression) };
 }
 
 function logMean(fields: readonly WeightedField[]): LogField {
@@ -277,7 +282,24 @@ function coarseRatios(
     (_, i) =>
       Math.log2(luminance.reduce((sum, weight, c) => sum + (weight * f.channels[c][i]) / b.channels[c][i], 0)) - center,
   );
-  return { columns: f.columns, rows: f.rows, values };
+  return { columns: f.columns, rows: f.rows, values, front: f.channels, back: b.channels };
+}
+
+/** What a learned response leaves of the map's brightest cell against its darkest, by luminance, stops; `null` of any other. */
+function curveOver(
+  { values, front, back }: ReturnType<typeof coarseRatios>,
+  luminance: readonly number[],
+  response: ResponseDoubt | null,
+): number | null {
+  if (!response?.covarianceOfLight) return null;
+  const [low, high] = [values.indexOf(Math.min(...values)), values.indexOf(Math.max(...values))];
+  const sum = (c: number): LogSum => [
+    [Math.log2(front[c][high]), 1],
+    [Math.log2(front[c][low]), -1],
+    [Math.log2(back[c][high]), -1],
+    [Math.log2(back[c][low]), 1],
+  ];
+  return Math.sqrt(Math.max(0, propagate(response.covarianceOfLight([sum(0), sum(1), sum(2)]), luminance)));
 }
 
 /**

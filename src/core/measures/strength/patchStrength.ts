@@ -34,10 +34,11 @@ export interface PatchSeries {
   shots: Shot[];
   bareTakes: { shots: Shot[] }[];
   nominalMarks: boolean;
-  responseCovariance?: ResponseCovariance;
+  /** What a recovered or learned response leaves uncertain; `null` where files are believed. */
+  response: ResponseDoubt | null;
 }
 
-export type ResponseCovariance = NonNullable<ResolvedResponse['covariance']>;
+export type ResponseDoubt = Pick<ResolvedResponse, 'covariance' | 'covarianceOfLight'>;
 
 export interface Shot extends PatchSample {
   level: Triple;
@@ -66,7 +67,7 @@ export interface PatchStrength {
 export function seriesOfSamples(
   samples: readonly PatchSample[],
   nominalMarks: boolean,
-  responseCovariance?: ResponseCovariance,
+  response: ResponseDoubt | null = null,
 ): PatchSeries | null {
   const covariances = meanCovariances(samples.map((sample) => sample.statistics));
   const shots = samples.map((sample, i) => ({
@@ -74,14 +75,14 @@ export function seriesOfSamples(
     level: sample.statistics.mean.map((light) => Math.log2(light) - sample.exposureLog2) as Triple,
     noise: covariances[i],
   }));
-  return seriesOf(shots, nominalMarks, responseCovariance);
+  return seriesOf(shots, nominalMarks, response);
 }
 
 /** A series of pictures whose levels and noise are known; `null` without a bare one. */
 export function seriesOf(
   shots: readonly Shot[],
   nominalMarks: boolean,
-  responseCovariance?: ResponseCovariance,
+  response: ResponseDoubt | null = null,
 ): PatchSeries | null {
   const byTake = new Map<string, Shot[]>();
   for (const shot of shots) byTake.set(shot.take, [...(byTake.get(shot.take) ?? []), shot]);
@@ -112,7 +113,7 @@ export function seriesOf(
     shots: [...shots],
     bareTakes: bareTakes.map((group) => ({ shots: group })),
     nominalMarks,
-    responseCovariance,
+    response,
   };
 }
 
@@ -230,18 +231,14 @@ export function cutOffOf(shots: readonly Shot[]): Covariance {
 }
 
 /** A recovered response is uncertain between the codes of filtered and bare. */
-export function responseOf(
-  { responseCovariance }: PatchSeries,
-  shots: readonly Shot[],
-  bareShots: readonly Shot[],
-): Covariance {
-  if (!responseCovariance) return zeroCovariance();
+export function responseOf({ response }: PatchSeries, shots: readonly Shot[], bareShots: readonly Shot[]): Covariance {
+  if (!response?.covariance) return zeroCovariance();
   const code = (list: readonly Shot[], c: number) => mean(list.map((shot) => shot.statistics.meanCode[c]));
   const ratio = (c: number): LogSum => [
     [code(shots, c), 1],
     [code(bareShots, c), -1],
   ];
-  return responseCovariance([ratio(0), ratio(1), ratio(2)]);
+  return response.covariance([ratio(0), ratio(1), ratio(2)]);
 }
 
 /** Marks shared by filtered and bare cancel; different marks each bring their own error. */

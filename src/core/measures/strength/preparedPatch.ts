@@ -53,7 +53,7 @@ export function preparePatch(
 ): PreparedPatch {
   const faults = levelFaults(samples, patch.id);
   const usable = [...byTake(samples).values()].flat().filter(isUsable);
-  const series = seriesOfSamples(usable, session.rig.shutterMarks === 'nominal', recovered?.covariance);
+  const series = seriesOfSamples(usable, session.rig.shutterMarks === 'nominal', recovered);
   if (series) {
     if (tellsLight) faults.push(...lightFaults(series, patch.scene));
     faults.push(...repeatFaults(series, usable));

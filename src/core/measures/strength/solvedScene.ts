@@ -88,7 +88,7 @@ export function solveOrdinaryScene(
     if (!told || !Number.isFinite(picture.exposureLog2)) return [];
     return [shotOf(picture, i, solved?.channels ?? bare, i === reference)];
   });
-  const series = seriesOf(shots, session.rig.shutterMarks === 'nominal', recovered?.covariance);
+  const series = seriesOf(shots, session.rig.shutterMarks === 'nominal', recovered);
   const faults: FoundFault[] = [];
   if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, shots));
   faults.push(

@@ -14,6 +14,7 @@ import {
 } from './patchStrength';
 import type { PatchSeries, Shot } from './patchStrength';
 import { covarianceOfMean } from './noise';
+import { mean as meanOf } from '../../formulas/statistics/averages';
 import { bareLevelAt } from '../../light/bareLevels';
 import type { Triple } from '../../reading/patchStatistics';
 import {
@@ -36,6 +37,10 @@ export interface TakeStrength {
   /** Covariances of this take's own errors, in stops²: pixels and codes, and what a shot varies by. */
   pixels: Covariance;
   shot: Covariance;
+  /** What a recovered or learned response leaves of it. Takes share it: see {@link responsePart}. */
+  response: Covariance;
+  /** Mean codes of its pictures and of the bare ones. */
+  codes: { filtered: Triple; bare: Triple };
   /** Weight of each bare level of the series. */
   bareWeights: number[];
   /** What the interpolation of the light can't know, and the interval between bare takes that it concerns. */
@@ -60,8 +65,7 @@ function strengthOfTake(series: PatchSeries, shots: readonly Shot[], luminance: 
   const channels = [0, 1, 2].map((c) => -mean((shot, i) => shot.level[c] - at[i].level[c])) as Triple;
   const bareShots = series.shots.filter((shot) => shot.filter === null);
   const pixels = covarianceOfMean(shots.map((shot) => shot.noise));
-  for (const part of [roundingOf(shots), compressionOf(shots), cutOffOf(shots), responseOf(series, shots, bareShots)])
-    accumulate(pixels, part);
+  for (const part of [roundingOf(shots), compressionOf(shots), cutOffOf(shots)]) accumulate(pixels, part);
   const shot = scaled(series.repeatability.covariance, 1 / n);
   const marks = series.nominalMarks && bareShots.every((bare) => bare.exposureLog2 !== shots[0].exposureLog2);
   if (marks) accumulate(shot, commonMode(MARK_UNCERTAINTY));
@@ -76,15 +80,22 @@ function strengthOfTake(series: PatchSeries, shots: readonly Shot[], luminance: 
     ...luminousStops(channels, luminance),
     pixels,
     shot,
+    response: responseOf(series, shots, bareShots),
+    codes: { filtered: meanCode(shots), bare: meanCode(bareShots) },
     bareWeights: series.bare.levels.map((_, j) => at.reduce((sum, one) => sum + one.weights[j], 0) / n),
     drift,
     interval: series.bare.levels.filter((level) => level.timeMs <= timeMs).length,
   };
 }
 
+function meanCode(shots: readonly Shot[]): Triple {
+  return [0, 1, 2].map((c) => meanOf(shots.map((shot) => shot.statistics.meanCode[c]))) as Triple;
+}
+
 /** Relative standard uncertainty of a take's luminous ratio by itself. */
-export function ownRelativeU({ pixels, shot, gradient }: TakeStrength): number {
-  return Math.LN2 * Math.sqrt(propagate(pixels, gradient) + propagate(shot, gradient));
+export function ownRelativeU({ pixels, shot, response, gradient }: TakeStrength): number {
+  const own = [pixels, shot, response].reduce((sum, part) => sum + propagate(part, gradient), 0);
+  return Math.LN2 * Math.sqrt(own);
 }
 
 export interface UncertaintyPart {
@@ -93,10 +104,37 @@ export interface UncertaintyPart {
   degreesOfFreedom: number;
 }
 
+/** Takes at one place, and by how much a figure changes for a stop more in each. */
+export interface Sensitive {
+  series: PatchSeries;
+  takes: readonly TakeStrength[];
+  sensitivities: readonly number[];
+}
+
+/**
+ * What the response leaves of a figure that rests on takes at one or more places: one curve draws them all, so that its errors go
+ * together, and cancel where codes are alike.
+ */
+export function responsePart(places: readonly Sensitive[]): UncertaintyPart {
+  const [{ series, takes }] = places;
+  const source = { source: 'response', degreesOfFreedom: Infinity };
+  if (!series.response?.covariance || takes.length === 0) return { ...source, u: 0 };
+  const sumOf = (c: number) =>
+    places.flatMap((place) => {
+      // Strength is bare less filtered; the bare pictures are the same ones for all takes of a place.
+      const filtered = place.takes.map(({ codes }, i) => [codes.filtered[c], -place.sensitivities[i]] as const);
+      const all = place.sensitivities.reduce((sum, one) => sum + one, 0);
+      return [...filtered, [place.takes[0].codes.bare[c], all] as const];
+    });
+  const covariance = series.response.covariance([sumOf(0), sumOf(1), sumOf(2)], places.length > 1);
+  return { ...source, u: Math.sqrt(Math.max(0, propagate(covariance, takes[0].gradient))) };
+}
+
 /**
  * What a figure inherits from its takes, where it changes by `sensitivities[i]` for a stop more in take i.
  *
- * @param differs the figure is a difference between places of one picture: light and shutter cancel
+ * @param differs the figure is a difference between places of one picture: light and shutter cancel, and the response's part, which goes
+ *   together over places, is the caller's
  */
 export function inheritedParts(
   series: PatchSeries,
@@ -124,6 +162,7 @@ export function inheritedParts(
   const drift = Math.hypot(...byInterval.values());
   const { degreesOfFreedom } = series.repeatability;
   return [
+    ...(differs ? [] : [responsePart([{ series, takes, sensitivities }])]),
     { source: 'noise', u: Math.sqrt(noise), degreesOfFreedom: Infinity },
     { source: 'repeats', u: differs ? 0 : Math.sqrt(shot), degreesOfFreedom },
     { source: 'light drift', u: differs ? 0 : drift, degreesOfFreedom: series.bare.wanderFreedom },
