@@ -41,6 +41,7 @@ describe('advice on a budget', () => {
       'scatter of tiles',
       'pictures differ',
       'registration',
+      'own fall of light',
       'fit to the scene',
       'model of the fall',
     ];

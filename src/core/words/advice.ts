@@ -66,6 +66,10 @@ const HELP: Readonly<Record<string, { what: string; how: string }>> = {
   registration: { what: 'laying the pictures on each other', how: 'A tripod and an even gray card' },
   'fit to the scene': { what: 'the scene that they are read from', how: 'An even wall' },
   'model of the fall': { what: 'the shape that a fall of light is taken to have', how: 'An even wall' },
+  'own fall of light': {
+    what: 'the filter’s own fall of light beside the middle of the wall',
+    how: 'A gray card in the middle of the frame',
+  },
   method: { what: 'the method itself', how: 'Nothing that can be shot' },
 };
 

@@ -25,6 +25,7 @@ export type BudgetSource =
   | 'dark cut-off'
   | 'response'
   | 'registration'
+  | 'own fall of light'
   | 'places disagree'
   | 'polarized light';
 

@@ -81,12 +81,12 @@ function samplesOf(seen: Seen): PatchSample[] {
 
 function estimated(filter: Filter, seen: Seen[], kinds: Record<string, string> = {}) {
   const session = sessionOf(seen, kinds);
-  const places = seen.map((one, i) => {
+  const patches = seen.map((one, i): ObservedPatch => {
     const patch = { id: `${one.scene}-${i}`, scene: one.scene, role: one.role, rect: RECT };
-    const observed: ObservedPatch = { patch, samples: samplesOf(one), bracket: [], fields: [], edges: [] };
-    return preparePatch(observed, session, null);
+    return { patch, samples: samplesOf(one), bracket: [], fields: [], edges: [] };
   });
-  return estimateStrength(filter, { places, session, space: SPACE });
+  const places = patches.map((one) => preparePatch(one, session, null));
+  return estimateStrength(filter, { places, patches, session, space: SPACE });
 }
 
 test('an eighth of the light is three stops, beside its label', () => {

@@ -1,6 +1,7 @@
 /** Strength of a filter from its places, or why there is none. */
 import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
-import { expand, reading } from '../../formulas/statistics/budget';
+import { expand, reading, type Contribution } from '../../formulas/statistics/budget';
+import { commonMode } from '../../formulas/statistics/covariance';
 import { nearestStandardFactor, nominalStops } from '../../session/notation';
 import { patchesOfScene } from '../../session/parse';
 import { POLARIZED_SCENES, polarizes } from '../../session/polarizing';
@@ -9,6 +10,7 @@ import type { Filter, Session } from '../../session/schema';
 import { adviseOn } from '../../words/advice';
 import { bareMissing, bareUnusable, placesDisagree, strengthWithheld, unpolarizedMissing } from '../../words/strength';
 import type { Seen } from '../seen';
+import { fallNearCenter } from '../shading/nearCenter';
 import { combineStrengths, type CombinedStrength } from './combineStrengths';
 import { patchStrength, type PatchStrength } from './patchStrength';
 import type { PreparedPatch } from './preparedPatch';
@@ -36,11 +38,12 @@ export interface StrengthFinding {
   lightFaults: Fault[];
 }
 
-type StrengthSeen = Pick<Seen, 'places' | 'session' | 'space'>;
+type StrengthSeen = Pick<Seen, 'places' | 'patches' | 'session' | 'space'>;
 
 /** Strength of a filter that has one figure: no variable, no graduated one. */
-export function estimateStrength(filter: Filter, { places, session, space }: StrengthSeen): StrengthFinding {
-  const found = strengthsOf(filter, { places, session, space });
+export function estimateStrength(filter: Filter, seen: StrengthSeen): StrengthFinding {
+  const { places, session, space } = seen;
+  const found = strengthsOf(filter, seen);
   const strengths = found.map((one) => one.strength);
   const combined = combineFirstRole(strengths, session, space);
   if (!combined)
@@ -77,7 +80,7 @@ export function estimateStrength(filter: Filter, { places, session, space }: Str
 /** The filter's strength at each place that can tell it, with what is to be said of the light there. */
 function strengthsOf(
   filter: Filter,
-  { places, session, space }: StrengthSeen,
+  { places, patches, session, space }: StrengthSeen,
 ): { strength: PatchStrength; fault: Fault | null }[] {
   const polarizing = polarizes(filter);
   return places
@@ -86,11 +89,22 @@ function strengthsOf(
       const { id: patch, scene, role } = place.patch;
       if (polarizing) return unpolarizedStrength(place, filter.id, session, luminanceRow(space)) ?? [];
       const strength = place.series && patchStrength(place.series, filter.id, { scene, patch, role });
-      return strength
-        ? [{ strength: { ...strength, own: [...strength.own, ...(place.extra ?? [])] }, fault: null }]
-        : [];
+      if (!strength) return [];
+      const field = role === 'field' ? patches.find((one) => one.patch.id === patch) : undefined;
+      const extra = [
+        ...(place.extra ?? []),
+        ...(field ? [ownFall(fallNearCenter(field, place, filter.id, space))] : []),
+      ];
+      return [{ strength: { ...strength, own: [...strength.own, ...extra] }, fault: null }];
     });
 }
+
+/** A wall's middle is less than a gray card: the filter's own fall of light over as much of the frame is open. */
+const ownFall = (stops: number): Contribution => ({
+  source: 'own fall of light',
+  covariance: commonMode(stops),
+  degreesOfFreedom: Infinity,
+});
 
 /** The places that speak for a filter's strength, combined; `null` where there are none. */
 function combineFirstRole(all: readonly PatchStrength[], session: Session, space: ColorSpace): CombinedStrength | null {

@@ -26,7 +26,15 @@ function flat(light: number): PatchStatistics {
 
 function sample(filter: string | null, minute: number, light: number): PatchSample {
   const take = `${filter ?? 'bare'}@${minute}`;
-  return { take, file: take, filter, timeMs: minute * 60_000, exposureLog2: 0, inSeries: true, statistics: flat(light) };
+  return {
+    take,
+    file: take,
+    filter,
+    timeMs: minute * 60_000,
+    exposureLog2: 0,
+    inSeries: true,
+    statistics: flat(light),
+  };
 }
 
 const SLOPE_U = 0.1;
