@@ -217,7 +217,7 @@ test.describe('on a phone', () => {
   test('the pick follows meter, school and kit, and works without a line', async ({ page, context }) => {
     const id = await sessionOf(page, 'Ashwick Quarry bench · Foundry Set');
     await page.goto(`/sessions/${id}/pick`);
-    const pick = page.getByTestId('pick');
+    const pick = page.getByTestId('pick').filter({ visible: true });
     await expect(pick).toContainText('ND32');
     await page.getByLabel('The bare meter says').fill('sunny');
     await expect(page.getByRole('alert').filter({ hasText: 'Write the light' })).toBeVisible();

@@ -7,6 +7,8 @@ export interface ChildLimits {
   memory: number;
   /** Bytes of output at most. */
   output: number;
+  /** Where the output is written, for programs that report on standard error; standard output when left out. */
+  reports?: 'stderr';
 }
 
 /** Why a child gave nothing; `reason` ends a sentence. */
@@ -20,7 +22,7 @@ export class ChildFailed extends Error {
   }
 }
 
-/** Standard output of a program. Rejects with ChildFailed. */
+/** Output of a program. Rejects with ChildFailed. */
 export async function runChild(
   program: string,
   words: readonly string[],
@@ -32,11 +34,11 @@ export async function runChild(
   return Buffer.concat(parts);
 }
 
-/** Hands on a program's standard output as it comes. Rejects with ChildFailed. */
+/** Hands on a program's output as it comes. Rejects with ChildFailed. */
 export function streamChild(
   program: string,
   words: readonly string[],
-  { seconds, memory, output }: ChildLimits,
+  { seconds, memory, output, reports }: ChildLimits,
   take: (part: Buffer) => void,
   signal?: AbortSignal,
 ): Promise<void> {
@@ -53,7 +55,7 @@ export function streamChild(
       child.kill('SIGKILL');
     };
     const timer = setTimeout(() => stop(`it took longer than ${seconds} seconds`), seconds * 1000);
-    child.stdout.on('data', (part: Buffer) => {
+    child[reports ?? 'stdout'].on('data', (part: Buffer) => {
       received += part.length;
       if (received > output) stop('it gave more than a picture holds');
       else take(part);

@@ -20,8 +20,8 @@ export interface PictureFacts {
   compression?: MeanSteps;
   /** True of a raw still. */
   raw?: boolean;
-  /** Of a clip; `bits` are those of its codes as they are stored. */
-  clip?: { seconds: number; framesPerSecond: number; codec: string; bits: number };
+  /** Of a clip; `bits` are those of its codes as they are stored, `steps` what its key frames keep of means. */
+  clip?: { seconds: number; framesPerSecond: number; codec: string; bits: number; steps?: MeanSteps };
 }
 
 /** A picture that can't be read, with a sentence for people. */

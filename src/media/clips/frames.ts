@@ -224,7 +224,13 @@ function factsOfFrame(clip: ClipFacts, seconds: number): PictureFacts {
     encoding: clip.encoding,
     exposure: {},
     frameSeconds: seconds,
-    clip: { seconds: clip.seconds, framesPerSecond: clip.framesPerSecond, codec: clip.codec, bits: clip.format.bits },
+    clip: {
+      seconds: clip.seconds,
+      framesPerSecond: clip.framesPerSecond,
+      codec: clip.codec,
+      bits: clip.format.bits,
+      ...(clip.steps ? { steps: clip.steps } : {}),
+    },
     capturedAt: clip.startedAt === null ? null : new Date(Date.parse(clip.startedAt) + seconds * 1000).toISOString(),
     whiteBalance: null,
   };

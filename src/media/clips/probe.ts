@@ -1,9 +1,11 @@
 /** What a clip's container and stream say: size, rotation, codes, transfer, times. Read by ffprobe in a child process. */
 import { stat } from 'node:fs/promises';
 import { resolveColorSpace } from '@/core/formulas/color/spaces';
+import type { MeanSteps } from '@/core/light/camera/compression';
 import type { FileEncoding } from '@/core/light/response';
 import { UnreadablePicture } from '@/core/reading/facts';
 import { ChildFailed, runChild } from '../children';
+import { readClipSteps } from './quantizer';
 
 /** How samples of a decoded frame lie in its planes. */
 export interface PixelFormat {
@@ -36,6 +38,8 @@ export interface ClipFacts {
   /** ISO 8601, the start of the clip. */
   startedAt: string | null;
   codec: string;
+  /** How coarsely its key frames keep means; `null` where the codec doesn't tell. */
+  steps: MeanSteps | null;
 }
 
 /** Only files, only these containers: a playlist or a stream that points elsewhere is refused. */
@@ -141,6 +145,7 @@ async function probe(path: string, name: string): Promise<ClipFacts> {
   const seconds = Number(stream.duration ?? format.duration ?? NaN);
   const framesPerSecond = rateOf(stream.avg_frame_rate) ?? rateOf(stream.r_frame_rate) ?? 25;
   if (!(seconds > 0)) throw new UnreadablePicture(name, 'it doesn’t say how long it is; is it complete?');
+  const range = stream.color_range === 'pc' || stream.pix_fmt!.startsWith('yuvj') ? 'full' : 'limited';
   return {
     width: stream.width,
     height: stream.height,
@@ -150,12 +155,13 @@ async function probe(path: string, name: string): Promise<ClipFacts> {
     framesPerSecond,
     even: isEven(stream, seconds),
     format: { name: stream.pix_fmt!, ...samples },
-    range: stream.color_range === 'pc' || stream.pix_fmt!.startsWith('yuvj') ? 'full' : 'limited',
+    range,
     matrix: matrixOf(stream),
     chromaAt: chromaOf(stream, samples),
     encoding: encodingOf(stream),
     startedAt: timeOf(stream.tags?.creation_time ?? format.tags?.creation_time),
     codec: stream.codec_name ?? 'unknown',
+    steps: await readClipSteps(path, { codec: stream.codec_name ?? '', bits: samples.bits, range }),
   };
 }
 

@@ -11,6 +11,8 @@ export interface MeanSteps {
   luma: number;
   blue: number;
   red: number;
+  /** What a stored code is of one of 8 bits over the full range; 1 when left out. */
+  whole?: number;
 }
 
 /** Noise of single pixels, in codes, from which on rounding is dithered. */
@@ -18,33 +20,39 @@ const DITHER = 0.35;
 
 /**
  * Covariance of the mean codes (of 8 bits) of R, G, B in an even place. A component's mean is whole codes twice over, of the block and of
- * the decoded pixel, less what its own noise dithers: u² = ((Δ² + 2)/12)/(1 + (s/0.35)²), our own trials; conservative there by up to 3.
+ * the decoded pixel, less what its own noise dithers: u² = ((Δ² + 2w²)/12)/(1 + (s/0.35)²), w a stored code, our own trials; conservative there by up to 3.
  *
  * @param spread standard deviations of single pixels of luma, blue and red difference, codes of 8 bits
  */
-export function compressionOfCodes({ luma, blue, red }: MeanSteps, spread: ArrayLike<number>): Covariance {
+export function compressionOfCodes({ luma, blue, red, whole = 1 }: MeanSteps, spread: ArrayLike<number>): Covariance {
   const covariance = zeroCovariance();
   [
     [luma, OF_LUMA],
     [blue, OF_BLUE],
     [red, OF_RED],
   ].forEach(([step, direction], k) => {
-    const variance = ((step as number) ** 2 + 2) / 12 / (1 + (spread[k] / DITHER) ** 2);
+    const variance = ((step as number) ** 2 + 2 * whole ** 2) / 12 / (1 + (spread[k] / DITHER) ** 2);
     const of = direction as readonly number[];
     for (let a = 0; a < 3; a++) for (let b = 0; b < 3; b++) covariance[3 * a + b] += variance * of[a] * of[b];
   });
   return covariance;
 }
 
-/** What a codec's key frames keep of means, in codes of 8 bits. Its quantizers aren't read: a usual step at camera rates. */
+/** What the key frames of codecs keep of means whose quantizers aren't told, in codes of 8 bits: a usual step at camera rates. */
 const CLIP_STEPS: MeanSteps = { luma: 1, blue: 1.5, red: 1.5 };
 
 /** What a file keeps of means; `null` where it keeps exact codes. */
-export function stepsOf({ compression, clip }: { compression?: MeanSteps; clip?: { bits: number } }): MeanSteps | null {
+export function stepsOf({
+  compression,
+  clip,
+}: {
+  compression?: MeanSteps;
+  clip?: { bits: number; steps?: MeanSteps };
+}): MeanSteps | null {
   if (compression) return compression;
   if (!clip) return null;
-  const finer = 2 ** (clip.bits - 8);
-  return { luma: CLIP_STEPS.luma / finer, blue: CLIP_STEPS.blue / finer, red: CLIP_STEPS.red / finer };
+  // Encoders of more bits quantize as coarsely; what is finer are the codes that are stored.
+  return clip.steps ?? { ...CLIP_STEPS, whole: 2 ** (8 - clip.bits) };
 }
 
 /** Stops of light by a table for one code of 8 bits more. */
