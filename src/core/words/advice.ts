@@ -73,6 +73,15 @@ const HELP: Readonly<Record<string, { what: string; how: string }>> = {
   method: { what: 'the method itself', how: 'Nothing that can be shot' },
 };
 
+/** Sources that no picture makes smaller. */
+const BEYOND_PICTURES = new Set(['method', 'shape of the line']);
+
+/** What a source of uncertainty is and what helps, in words; `undefined` of one that has none. */
+export function helpFor(source: string): { what: string; how: string; shootable: boolean } | undefined {
+  const help = HELP[source];
+  return help && { ...help, shootable: !BEYOND_PICTURES.has(source) };
+}
+
 /** Share from which one source alone counts as the one to work on. */
 const MOST = 0.5;
 /** Below this share of the whole the ± is shared by many. */

@@ -20,10 +20,13 @@ import { VerdictTable } from './VerdictTable';
 /** The figures of a session: the finding in a sentence, the table, the sheet of one filter. */
 export function Verdict({
   view,
+  next = null,
   response,
   whole,
 }: {
   view: SessionView;
+  /** What to shoot next. */
+  next?: ReactNode;
   /** What doesn't hang on the chosen filter is made by the server: how codes became light, and the session as a whole. */
   response: ReactNode;
   whole: ReactNode;
@@ -83,6 +86,7 @@ export function Verdict({
             </p>
           )}
           <VerdictTable readings={readings} nameOf={nameOf} selected={selected} onSelect={select} />
+          {next}
           <FaultNotes
             sessionId={view.id}
             faults={collectFaults(

@@ -6,6 +6,7 @@ import { show } from '@/ui/testing/render';
 import { plainReadings, readingsOf, smallSession, viewOf } from '@/ui/testing/sessions';
 import { Bands } from './Bands';
 import { RestsOn } from './RestsOn';
+import { NextPicture } from './NextPicture';
 import { Verdict } from './Verdict';
 import { VerdictTable } from './VerdictTable';
 
@@ -179,5 +180,28 @@ describe('bounds', () => {
     await user.click(screen.getByRole('button', { name: 'Keep these bounds' }));
     await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('above the one before'));
     expect((field as HTMLInputElement).value).toBe('9');
+  });
+});
+
+describe('the next picture', () => {
+  const nameOf = (id: string) => NAMES[id];
+  const said = () => screen.getByTestId('next-picture').textContent;
+
+  test('says what to shoot, whose ± it narrows, and to what', () => {
+    const how = 'Two bare pictures, darker';
+    show(<NextPicture next={{ kind: 'narrow', filter: 'nd8', figure: 'strength', u95: 0.12, what: 'the curve', share: 0.91, without: 0.036, how }} nameOf={nameOf} />); // prettier-ignore
+    expect(said()).toBe(
+      'Next picture: Two bare pictures, darker. The widest ± for its rating is that of ND8’s strength, ±0.12 stop: 91 % of it (in variance) is the curve. Without that it would be ±0.04 stop.',
+    );
+  });
+
+  test('or what would give figures that are withheld', () => {
+    show(
+      <NextPicture
+        next={{ kind: 'withheld', filters: ['nd4', 'nd8'], remedy: 'Shoot a bare take.' }}
+        nameOf={nameOf}
+      />,
+    );
+    expect(said()).toContain('Shoot a bare take. That would give ND4 and ND8 the figures');
   });
 });

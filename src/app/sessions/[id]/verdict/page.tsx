@@ -1,7 +1,10 @@
 import type { Metadata } from 'next';
+import { nextPicture } from '@/core/judging/rating/nextPicture';
+import { bandsInForce } from '@/server/judged';
 import { loadView } from '@/server/view';
 import { KitPanels } from '@/stages/verdict/KitPanel';
 import { LightPanel } from '@/stages/verdict/LightPanel';
+import { NextPicture } from '@/stages/verdict/NextPicture';
 import { ResponseNote } from '@/stages/verdict/ResponseNote';
 import { Verdict } from '@/stages/verdict/Verdict';
 import { Header } from '@/ui/Header';
@@ -16,6 +19,7 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 export default async function Page({ params }: Props) {
   const view = await loadView((await params).id);
   const { readings } = view;
+  const next = readings && nextPicture(readings, await bandsInForce());
   const filters = view.session.kits.flatMap((kit) => kit.filters);
   const nameOf = (id: string) => filters.find((filter) => filter.id === id)?.name ?? id;
   return (
@@ -23,6 +27,7 @@ export default async function Page({ params }: Props) {
       <Header session={{ id: view.id, title: view.session.title }} stage="verdict" />
       <Verdict
         view={view}
+        next={next && <NextPicture next={next} nameOf={nameOf} />}
         response={readings && <ResponseNote response={readings.response} nameOf={nameOf} />}
         whole={
           <>
