@@ -57,7 +57,7 @@ function start(words: string[]): ChildProcess {
 }
 
 async function startServer(): Promise<ChildProcess> {
-  const child = start(['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)]);
+  const child = start(['dist/web.mjs', String(port)]);
   await expect
     .poll(
       () =>

@@ -21,6 +21,7 @@ await build({
     manage: 'src/cli/manage.ts',
     watch: 'src/cli/watch.ts',
     gate: 'src/cli/gate.ts',
+    web: 'src/cli/web.ts',
     pyramid: 'src/media/pyramidMain.ts',
     pose: 'src/media/poseMain.ts',
   },

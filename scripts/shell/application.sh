@@ -15,19 +15,22 @@ prepare_application() {
   ensure_web_build
 }
 
+# What `up` starts ends with it, however that ends: nothing is left behind that holds the port or the data.
+tied() { exec setpriv --pdeathsig TERM "$@"; }
+
 start_web() {
-  node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$PORT" >>"$GLADE_VAR/web.log" 2>&1 &
+  tied node --enable-source-maps dist/web.mjs "$PORT" >>"$GLADE_VAR/web.log" 2>&1 &
   WEB_PID=$!
 }
 
 start_gate() {
   [ -n "$LAN_PORT" ] || return 0
-  node --enable-source-maps dist/gate.mjs "$LAN_PORT" "$PORT" >>"$GLADE_VAR/gate.log" 2>&1 &
+  tied node --enable-source-maps dist/gate.mjs "$LAN_PORT" "$PORT" >>"$GLADE_VAR/gate.log" 2>&1 &
   GATE_PID=$!
 }
 
 start_worker() {
-  node --enable-source-maps dist/worker.mjs >>"$GLADE_VAR/worker.log" 2>&1 &
+  tied node --enable-source-maps dist/worker.mjs >>"$GLADE_VAR/worker.log" 2>&1 &
   WORKER_PID=$!
 }
 
@@ -54,13 +57,20 @@ stop_application() {
   rm -f "$GLADE_VAR/up.pid"
 }
 
-# Restarts what dies, and gives up on what dies over and over.
+# Restarts what dies, the database too, and gives up on what dies over and over.
 watch_over() {
   local deaths=0 since
   since=$(date +%s)
   while true; do
-    # shellcheck disable=SC2086 -- without --lan there is no gate to wait for
-    wait -n "$WEB_PID" "$WORKER_PID" $GATE_PID 2>/dev/null || true
+    # A shell that waits for a sleep is woken by Ctrl-C at once.
+    sleep 0.5 &
+    wait $! || true
+    if [ -z "$(db_pid)" ]; then
+      deaths=$((deaths + 1))
+      say "The database ended; starting it again."
+      db_launch "$(db_setting port)" || fail "the database does not start; its data in $(db_folder) are as they were." "The last lines of its log are above."
+      DB_STARTED=1
+    fi
     if [ $(($(date +%s) - since)) -gt 60 ]; then deaths=0; since=$(date +%s); fi
     if ! alive "$WEB_PID"; then deaths=$((deaths + 1)); say "The web server ended; starting it again."; start_web; fi
     if ! alive "$WORKER_PID"; then deaths=$((deaths + 1)); say "The worker ended; starting it again."; start_worker; fi
@@ -69,7 +79,6 @@ watch_over() {
       tail -n 10 "$GLADE_VAR/web.log" "$GLADE_VAR/worker.log" >&2
       fail "the application keeps ending." "The last lines of its logs are above."
     fi
-    sleep 0.2
   done
 }
 
@@ -104,7 +113,8 @@ command_up() {
   mkdir -p "$GLADE_VAR"
   local other
   other=$(cat "$GLADE_VAR/up.pid" 2>/dev/null || true)
-  if alive "$other" && [ "$other" != $$ ]; then fail "it is running already (process $other)." "Stop that one with Ctrl-C, or kill $other."; fi
+  # The id of one that was killed may be another program's by now.
+  if [ "$other" != $$ ] && names "$other" up; then fail "it is running already (process $other)." "Stop that one with Ctrl-C, or kill $other."; fi
   if port_taken "$PORT"; then fail "port $PORT is in use." "Choose another: ./glade up --port $(free_port $((PORT + 1)))"; fi
   if [ -n "$lan" ]; then
     LAN_PORT=$(free_port $((PORT + 1)))
@@ -115,6 +125,7 @@ command_up() {
   echo $$ >"$GLADE_VAR/up.pid"
   trap stop_application EXIT
   trap 'say; say "Stopping …"; exit 0' INT TERM
+  DB_TIED=1
   db_start
   node dist/manage.mjs migrate || fail "the database could not be brought up to date." "The line above says why."
   start_web

@@ -5,6 +5,9 @@ import { ToastRoom } from '@/ui/controls/Toasts';
 import { TooltipRoom } from '@/ui/controls/Tooltip';
 import { KeyHelp } from '@/ui/KeyHelp';
 
+// Scripts that the framework writes into a page carry the answer’s own nonce: no page is made before it is asked for.
+export const dynamic = 'force-dynamic';
+
 export const metadata: Metadata = {
   title: { default: 'Aurora Glade', template: '%s · Aurora Glade' },
   description: 'Measures camera filters from comparison pictures.',

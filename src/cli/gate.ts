@@ -2,7 +2,14 @@
  * The gate: what phones on the local network reach. The application itself listens on loopback only; the gate answers other machines, and
  * only those that hold a paired secret, with that one run sheet and nothing else.
  */
-import { createServer, request as askServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import {
+  createServer,
+  request as askServer,
+  type IncomingMessage,
+  type OutgoingHttpHeaders,
+  type Server,
+  type ServerResponse,
+} from 'node:http';
 import { closeStore, sessionOfSecret } from '@/store';
 
 const COOKIE = 'glade_sheet';
@@ -115,13 +122,19 @@ async function pass(message: IncomingMessage, response: ServerResponse, target: 
 
 function forward(message: IncomingMessage, response: ServerResponse, target: number, path: string): void {
   // What a proxy or the framework itself would say comes from nobody outside.
-  const headers = Object.fromEntries(
+  const headers: Record<string, unknown> = Object.fromEntries(
     Object.entries(message.headers).filter(([name]) => name !== 'cookie' && !name.startsWith('x-')),
   );
-  const inner = askServer({ host: '127.0.0.1', port: target, method: message.method, path, headers }, (answer) => {
-    response.writeHead(answer.statusCode ?? 502, answer.headers);
-    answer.pipe(response);
-  });
+  // The application answers its own names alone; a page of the phone's name here is one of its own.
+  if (message.headers.origin === `http://${message.headers.host}`) headers.origin = `http://localhost:${target}`;
+  headers.host = `localhost:${target}`;
+  const inner = askServer(
+    { host: '127.0.0.1', port: target, method: message.method, path, headers: headers as OutgoingHttpHeaders },
+    (answer) => {
+      response.writeHead(answer.statusCode ?? 502, answer.headers);
+      answer.pipe(response);
+    },
+  );
   inner.on('error', () => {
     if (!response.headersSent)
       tell(response, 502, 'The desk does not answer', 'Wait a moment and load it again; taps are kept on the phone.');

@@ -6,6 +6,7 @@ import { SessionError } from '@/core/session/parse';
 import type { Memory } from '@/core/reading/memory';
 import { GENERATOR } from '@/core/version';
 import type { PictureThreads } from '@/media/threads';
+import { isAway } from '@/store/database';
 import { purge } from '@/store/purge';
 import { inputHash, loadSession, NoSuchSession } from '@/store/sessions';
 import { claimJob, finishJob, heartbeat, HEARTBEAT_MS, type JobProgress, type JobView } from './queue';
@@ -85,6 +86,8 @@ async function runJob(
     log(`worker: measured “${loaded.session.title}”`);
   } catch (error) {
     if (error instanceof Lost) return;
+    // The job stays claimed until its heartbeat is too old, and is taken up again then: it didn't fail.
+    if (isAway(error)) throw error;
     if (error instanceof Cancelled) await finishJob(job, worker, { state: 'cancelled' });
     else {
       const sentence =

@@ -38,9 +38,11 @@ jest.mock('@/store', () => {
     }
   }
   class ShelfError extends Error {}
+  const isAway = (error: unknown) => error instanceof Error && error.name === 'SequelizeConnectionRefusedError';
   return {
     NoSuchSession,
     ShelfError,
+    isAway,
     editSession: async (id: string, change: (document: Json) => Json, files?: Map<string, string>) => {
       if (id === 'gone') throw new NoSuchSession(id);
       if (id === 'broken') throw new Error('ECONNREFUSED 127.0.0.1:3306');

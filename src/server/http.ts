@@ -6,7 +6,8 @@ import { responseSchema, type Response as SessionResponse } from '@/core/session
 import { SessionError } from '@/core/session/parse';
 import { UnreadablePicture } from '@/core/reading/facts';
 import { BundleError } from '@/media/bundle';
-import { MediaError, NoSuchSession } from '@/store';
+import { isAway, MediaError, NoSuchSession } from '@/store';
+import { DATABASE_AWAY } from './asked';
 
 /** An error of the request, with its status. */
 export class RequestError extends Error {
@@ -33,10 +34,16 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
               error instanceof UnreadablePicture ||
               error instanceof MediaError
             ? 422
-            : 500;
-    if (status === 500) console.error(error);
+            : isAway(error)
+              ? 503
+              : 500;
+    if (status >= 500) console.error(error);
     const message =
-      status === 500 ? 'Something went wrong on the server; its log says what.' : (error as Error).message;
+      status === 500
+        ? 'Something went wrong on the server; its log says what.'
+        : status === 503
+          ? DATABASE_AWAY
+          : (error as Error).message;
     return Response.json({ error: message }, { status });
   }
 }
@@ -44,7 +51,8 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
 /** Refuses requests that another site's page sends. */
 export function checkOrigin(request: Request): void {
   const origin = request.headers.get('origin');
-  if (origin !== null && new URL(origin).host !== request.headers.get('host'))
+  if (origin === null) return;
+  if (!URL.canParse(origin) || new URL(origin).host !== request.headers.get('host'))
     throw new RequestError(403, 'Requests from other sites are not answered.');
 }
 

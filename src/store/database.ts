@@ -1,6 +1,6 @@
 /** One connection pool a process, kept across hot reloads. */
 import { setTimeout as pause } from 'node:timers/promises';
-import { DatabaseError, Sequelize, Transaction } from 'sequelize';
+import { ConnectionError, ConnectionRefusedError, DatabaseError, Sequelize, Transaction } from 'sequelize';
 import { readConfig } from './config';
 import { defineModels, type Models } from './models';
 
@@ -28,8 +28,44 @@ function connect(): Store {
     pool: { max: 10, idle: 30_000 },
     dialectOptions: { charset: 'utf8mb4', supportBigNumbers: true },
     define: { underscored: true, charset: 'utf8mb4' },
+    retry: {
+      max: AWAY_MS / AWAY_PAUSE_MS,
+      match: [ConnectionRefusedError],
+      backoffBase: AWAY_PAUSE_MS,
+      backoffExponent: 1,
+    },
   });
   return { sequelize, models: defineModels(sequelize) };
+}
+
+/** So long requests wait for a database that is being started again, and pause between tries. */
+const AWAY_MS = 8_000;
+const AWAY_PAUSE_MS = 200;
+
+/** Whether an error says that the database isn't there. What was asked of it may have been done, unless it refused the connection. */
+export const isAway = (error: unknown): boolean => error instanceof ConnectionError;
+
+/** Tries again while the database refuses connections: nothing was begun then. */
+async function patiently<T>(work: () => Promise<T>): Promise<T> {
+  const until = Date.now() + AWAY_MS;
+  for (;;) {
+    try {
+      return await work();
+    } catch (error) {
+      if (!(error instanceof ConnectionRefusedError) || Date.now() > until) throw error;
+      await pause(AWAY_PAUSE_MS);
+    }
+  }
+}
+
+/** Whether the database answers now. */
+export async function databaseAnswers(): Promise<boolean> {
+  try {
+    await store().sequelize.query('SELECT 1', { retry: { max: 1 } } as object);
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 /** MariaDB's ER_LOCK_DEADLOCK: it undid the transaction, which may be tried again. */
@@ -49,7 +85,7 @@ export async function atomically<T>(work: (transaction: Transaction) => Promise<
   const isolationLevel = Transaction.ISOLATION_LEVELS.READ_COMMITTED;
   for (let tries = 1; ; tries++) {
     try {
-      return await store().sequelize.transaction({ isolationLevel }, work);
+      return await patiently(() => store().sequelize.transaction({ isolationLevel }, work));
     } catch (error) {
       const undone = error instanceof DatabaseError && (error.parent as { errno?: number }).errno === DEADLOCK;
       if (!undone || tries === MOST_TRIES) throw error;
@@ -63,7 +99,8 @@ export async function atomically<T>(work: (transaction: Transaction) => Promise<
  * with those before it.
  */
 export function atOneMoment<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
-  return store().sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.REPEATABLE_READ }, work);
+  const isolationLevel = Transaction.ISOLATION_LEVELS.REPEATABLE_READ;
+  return patiently(() => store().sequelize.transaction({ isolationLevel }, work));
 }
 
 /** Closes the pool, for programs that end. */

@@ -1,5 +1,5 @@
 export * from './config';
-export { closeStore } from './database';
+export { closeStore, databaseAnswers, isAway } from './database';
 export { migrate } from './migrate';
 export * from './media';
 export * from './memory';

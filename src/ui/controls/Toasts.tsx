@@ -1,5 +1,6 @@
 'use client';
 
+import '@/ui/withoutEval';
 import { X } from 'lucide-react';
 import { Toast } from 'radix-ui';
 import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from 'react';
