@@ -347,6 +347,28 @@ test('pages of other sites can’t send files or sessions here', async ({ reques
   expect(answer.status()).toBe(403);
 });
 
+test('a name that was pointed here is not answered, and no foreign script runs in a page', async ({
+  page,
+  request,
+}) => {
+  const pointed = await request.get('/api/kits', { headers: { host: 'elsewhere.example' } });
+  expect(pointed.status()).toBe(421);
+  const answer = await page.goto('/');
+  const headers = answer!.headers();
+  expect(headers['content-security-policy']).toMatch(/script-src 'self' 'nonce-[^']+';/);
+  expect(headers['x-frame-options']).toBe('DENY');
+  const ran = await page.evaluate(() => {
+    const script = document.createElement('script');
+    script.textContent = 'window.ran = true';
+    document.body.append(script);
+    return 'ran' in window;
+  });
+  expect(ran).toBe(false);
+  // Ours do: the page is alive.
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toBeVisible();
+});
+
 test('main pages answer quickly and do not shift', async ({ page }) => {
   await openDemo(page);
   const shift = await page.evaluate(

@@ -22,6 +22,7 @@ await build({
     watch: 'src/cli/watch.ts',
     gate: 'src/cli/gate.ts',
     web: 'src/cli/web.ts',
+    keep: 'src/cli/keep.ts',
     pyramid: 'src/media/pyramidMain.ts',
     pose: 'src/media/poseMain.ts',
   },

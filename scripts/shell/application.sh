@@ -6,6 +6,7 @@ LAN_PORT=
 WEB_PID=
 WORKER_PID=
 GATE_PID=
+DEMO_PID=
 
 prepare_application() {
   ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium
@@ -29,6 +30,23 @@ start_gate() {
   GATE_PID=$!
 }
 
+# Rendered once, while one looks at what is there already.
+start_demo() {
+  tied nice -n 5 node dist/manage.mjs demo &
+  DEMO_PID=$!
+}
+
+# Notes that the demo is whole, or says that it isn't.
+end_demo() {
+  if wait "$DEMO_PID"; then
+    touch "$GLADE_VAR/demo-made"
+    say "The demo is complete."
+  else
+    say "The demo could not be made whole; the lines above say why. ./glade demo makes the rest."
+  fi
+  DEMO_PID=
+}
+
 start_worker() {
   tied node --enable-source-maps dist/worker.mjs >>"$GLADE_VAR/worker.log" 2>&1 &
   WORKER_PID=$!
@@ -47,7 +65,7 @@ wait_for_web() {
 stop_application() {
   trap - EXIT
   trap '' INT TERM
-  for pid in "$GATE_PID" "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -TERM "$pid" 2>/dev/null; done
+  for pid in "$DEMO_PID" "$GATE_PID" "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -TERM "$pid" 2>/dev/null; done
   for _ in $(seq 1 100); do
     alive "$GATE_PID" || alive "$WEB_PID" || alive "$WORKER_PID" || break
     sleep 0.1
@@ -72,6 +90,7 @@ watch_over() {
       DB_STARTED=1
     fi
     if [ $(($(date +%s) - since)) -gt 60 ]; then deaths=0; since=$(date +%s); fi
+    if [ -n "$DEMO_PID" ] && ! alive "$DEMO_PID"; then end_demo; fi
     if ! alive "$WEB_PID"; then deaths=$((deaths + 1)); say "The web server ended; starting it again."; start_web; fi
     if ! alive "$WORKER_PID"; then deaths=$((deaths + 1)); say "The worker ended; starting it again."; start_worker; fi
     if [ -n "$LAN_PORT" ] && ! alive "$GATE_PID"; then deaths=$((deaths + 1)); say "The gate for phones ended; starting it again."; start_gate; fi
@@ -111,6 +130,7 @@ command_up() {
     esac
   done
   mkdir -p "$GLADE_VAR"
+  [ ! -e "$GLADE_VAR/restoring" ] || fail "a restore into $GLADE_VAR was begun and didn't end." "Run ./glade restore FILE again."
   local other
   other=$(cat "$GLADE_VAR/up.pid" 2>/dev/null || true)
   # The id of one that was killed may be another program's by now.
@@ -127,19 +147,19 @@ command_up() {
   trap 'say; say "Stopping …"; exit 0' INT TERM
   DB_TIED=1
   db_start
+  backup_before_migrating || fail "the database could not be read." "The line above says why; nothing was changed."
   node dist/manage.mjs migrate || fail "the database could not be brought up to date." "The line above says why."
   start_web
   start_worker
   start_gate
-  # The demo is rendered once; later starts find it there.
-  if [ ! -f "$GLADE_VAR/demo-made" ] || [ -n "$fresh" ]; then
-    say "Making the demo (about a minute) …"
-    node dist/manage.mjs demo || fail "the demo could not be made." "The line above says why."
-    touch "$GLADE_VAR/demo-made"
-  fi
   wait_for_web || fail "the web server does not answer." "The last lines of $GLADE_VAR/web.log are above."
   say ""
   say "Aurora Glade is ready: http://localhost:$PORT"
+  # Later starts find it there.
+  if [ ! -f "$GLADE_VAR/demo-made" ] || [ -n "$fresh" ]; then
+    say "The demo is being made meanwhile: its sittings come one by one, and the first page says how far it is."
+    start_demo
+  fi
   say "Open it and look at the demo’s verdict first; then drop pictures of your own on “New session”."
   if [ -n "$LAN_PORT" ]; then say "Phones on this network are answered on port $LAN_PORT, each with a code from a Shoot page and for that sheet alone."; fi
   say "Ctrl-C stops it."

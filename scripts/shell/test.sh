@@ -89,7 +89,7 @@ command_test() {
   cat test-results/beside.log
   count_report test-results/beside/report.json
   count_report test-results/browser/report.json
-  GLADE_RESULTS=test-results/kills npx --no-install playwright test kills.spec || true
+  GLADE_RESULTS=test-results/kills npx --no-install playwright test keep.spec kills.spec || true
   count_report test-results/kills/report.json
 
   stop_test_application

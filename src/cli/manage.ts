@@ -1,5 +1,5 @@
-/** Housekeeping for `./glade`: `manage migrate`, `manage demo`, `manage simulate FOLDER`. */
-import { spawn } from 'node:child_process';
+/** Housekeeping for `./glade`: `manage migrate`, `manage waiting`, `manage demo`, `manage simulate FOLDER`. */
+import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -20,9 +20,11 @@ import {
   listSessions,
   loadSession,
   migrate,
+  migrationsWaiting,
   storeFile,
   writeKit,
   writeRig,
+  writeSetting,
 } from '@/store';
 
 /** Demo sessions rendered at a time. */
@@ -43,12 +45,27 @@ async function addDemo(without: readonly string[]): Promise<void> {
   await addShelf();
   const known = new Set((await listSessions(10_000)).map((session) => session.title));
   const missing = SESSIONS.filter(({ plan }) => !known.has(plan.title) && !without.includes(plan.seed));
+  const of = missing.length;
+  let made = 0;
+  // The first page tells how far it is.
+  const tell = () => writeSetting('demo', made < of ? { made, of, at: new Date().toISOString() } : null);
+  const running = new Set<ChildProcess>();
+  for (const name of ['SIGTERM', 'SIGINT'] as const)
+    process.once(name, () => {
+      for (const child of running) child.kill();
+      process.exit(1);
+    });
   const addNext = async (): Promise<void> => {
     for (let next = missing.shift(); next; next = missing.shift()) {
+      await tell();
       const child = spawn(process.execPath, [process.argv[1], 'demo-session', next.plan.seed], { stdio: 'inherit' });
+      running.add(child);
       const code = await new Promise<number | null>((resolve) => child.on('exit', resolve));
+      running.delete(child);
       if (code !== 0) throw new Error(`“${next.plan.title}” could not be rendered.`);
+      made++;
     }
+    await tell();
   };
   await Promise.all(Array.from({ length: SIDE_BY_SIDE }, addNext));
 }
@@ -123,7 +140,8 @@ async function main(): Promise<void> {
   const [command, folder] = process.argv.slice(2);
   if (command === 'migrate') {
     for (const name of await migrate()) console.log(`Migrated: ${name}`);
-  } else if (command === 'demo') await addDemo(folder === '--without' ? process.argv[4].split(',') : []);
+  } else if (command === 'waiting') console.log((await migrationsWaiting()).join(' '));
+  else if (command === 'demo') await addDemo(folder === '--without' ? process.argv[4].split(',') : []);
   else if (command === 'practice' && folder) await practice(folder, process.argv[4] ?? '');
   else if (command === 'demo-session') {
     const wanted = SESSIONS.find(({ plan }) => plan.seed === folder);
@@ -133,7 +151,7 @@ async function main(): Promise<void> {
     const existing = await readdir(folder).catch(() => []);
     if (existing.length > 0) throw new Error(`${folder} is not empty; name a new folder.`);
     for (const demo of SESSIONS) await writeDemo(demo, join(folder, demo.plan.seed));
-  } else throw new Error('usage: manage migrate | demo | simulate FOLDER');
+  } else throw new Error('usage: manage migrate | waiting | demo | simulate FOLDER');
 }
 
 try {

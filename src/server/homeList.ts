@@ -1,4 +1,6 @@
 /** Sessions as the first page shows them. Each is put together once and remembered until it, or its readings, change. */
+import { z } from 'zod';
+import type { DemoProgress } from '@/stages/home/DemoComing';
 import type { HomeSession } from '@/stages/home/Home';
 import { beadsOf } from '@/ui/beads';
 import { boundsOf, type Bands } from '@/core/judging/rating/bands';
@@ -14,6 +16,7 @@ import {
   latestReadingsOf,
   listSessions,
   loadSession,
+  readSetting,
   type SessionSummary,
 } from '@/store';
 
@@ -45,6 +48,17 @@ export async function homeList(): Promise<{ sessions: HomeSession[]; more: numbe
     remembered.delete(id);
   }
   return { sessions, more: count - shown.length };
+}
+
+/** A demo that was not heard of for so long isn't being made any more. */
+const QUIET_MS = 180_000;
+const demoSchema = z.object({ made: z.number(), of: z.number(), at: z.iso.datetime() });
+
+/** How far the demo is while it is being made; `null` otherwise. */
+export async function demoProgress(): Promise<DemoProgress | null> {
+  const told = demoSchema.safeParse(await readSetting('demo'));
+  if (!told.success || Date.now() - Date.parse(told.data.at) > QUIET_MS) return null;
+  return { made: told.data.made, of: told.data.of };
 }
 
 async function entryOf(summary: SessionSummary, measured: Readings | null, bands: Bands): Promise<HomeSession> {

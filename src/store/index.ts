@@ -1,6 +1,6 @@
 export * from './config';
 export { closeStore, databaseAnswers, isAway } from './database';
-export { migrate } from './migrate';
+export { migrate, migrationsWaiting } from './migrate';
 export * from './media';
 export * from './memory';
 export * from './inbox';

@@ -13,17 +13,48 @@ const MIGRATIONS = [
   { name: '0004-judgement', ...judgement },
 ];
 
-/** Runs what is missing; gives the names of the migrations that ran. */
-export async function migrate(): Promise<string[]> {
+/** A database whose tables this program doesn't know. */
+export class NewerDatabase extends Error {}
+
+function newestKnown(names: readonly string[]): void {
+  const unknown = names.filter((name) => !MIGRATIONS.some((one) => one.name === name));
+  if (unknown.length > 0)
+    throw new NewerDatabase(
+      `These data were made by a newer Aurora Glade (${unknown.join(', ')}); update this one. Nothing was changed.`,
+    );
+}
+
+/** Names of the migrations that the database has had, in order. */
+export async function migrationsDone(): Promise<string[]> {
   const { sequelize } = store();
+  return new SequelizeStorage({ sequelize, tableName: 'migrations' }).executed();
+}
+
+/** Names of those that an older database still has to have; none of one that has no tables yet. @throws NewerDatabase */
+export async function migrationsWaiting(): Promise<string[]> {
+  const done = await migrationsDone();
+  newestKnown(done);
+  return done.length === 0 ? [] : MIGRATIONS.map(({ name }) => name).filter((name) => !done.includes(name));
+}
+
+/**
+ * Runs what is missing; gives the names of the migrations that ran.
+ *
+ * @param to the last one that is wanted; all when left out
+ * @throws NewerDatabase before anything is changed
+ */
+export async function migrate(to?: string): Promise<string[]> {
+  const { sequelize } = store();
+  const storage = new SequelizeStorage({ sequelize, tableName: 'migrations' });
+  newestKnown([...(await storage.executed()), ...(to === undefined ? [] : [to])]);
   const umzug = new Umzug({
     migrations: MIGRATIONS.map(({ name, up, down }) => ({
       name,
       up: async () => up(sequelize.getQueryInterface()),
       down: async () => down(sequelize.getQueryInterface()),
     })),
-    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    storage,
     logger: undefined,
   });
-  return (await umzug.up()).map((migration) => migration.name);
+  return (await umzug.up(to === undefined ? undefined : { to })).map((migration) => migration.name);
 }

@@ -1,15 +1,15 @@
-import { homeList } from '@/server/homeList';
+import { demoProgress, homeList } from '@/server/homeList';
 import { Home } from '@/stages/home/Home';
 import { Header } from '@/ui/Header';
 
 export const dynamic = 'force-dynamic';
 
 export default async function HomePage() {
-  const { sessions, more } = await homeList();
+  const [{ sessions, more }, demo] = await Promise.all([homeList(), demoProgress()]);
   return (
     <>
       <Header />
-      <Home sessions={sessions} more={more} />
+      <Home sessions={sessions} more={more} demo={demo} />
     </>
   );
 }

@@ -8,7 +8,8 @@ import { runChild, streamChild } from '../children';
 import { exchangesSides, storedRect, upright } from '../orientation';
 import type { Inspected } from '../stills';
 import { colorWindow, frameBytes, lumaPreview, lumaWindow, planesOf, sampledWindow, type Planes } from './planes';
-import { CLIP_LIMITS, probeClip, SAFE_INPUT, unreadableClip, type ClipFacts } from './probe';
+import { CLIP_LIMITS, SAFE_INPUT } from './limits';
+import { probeClip, unreadableClip, type ClipFacts } from './probe';
 
 /** Frames read of a clip: evenly over its span. */
 const FRAMES = 9;

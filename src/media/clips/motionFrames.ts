@@ -3,7 +3,8 @@ import type { MotionFrame } from '@/core/reading/source';
 import { runChild } from '../children';
 import { exchangesSides } from '../orientation';
 import { timesNear } from './frames';
-import { CLIP_LIMITS, probeClip, SAFE_INPUT, unreadableClip } from './probe';
+import { CLIP_LIMITS, SAFE_INPUT } from './limits';
+import { probeClip, unreadableClip } from './probe';
 
 /** Width of the small frames: fine enough for a fiftieth of a pixel of theirs. */
 const ACROSS = 480;

@@ -5,6 +5,7 @@ import type { MeanSteps } from '@/core/light/camera/compression';
 import type { FileEncoding } from '@/core/light/response';
 import { UnreadablePicture } from '@/core/reading/facts';
 import { ChildFailed, runChild } from '../children';
+import { CLIP_LIMITS, SAFE_INPUT } from './limits';
 import { readClipSteps } from './quantizer';
 
 /** How samples of a decoded frame lie in its planes. */
@@ -41,15 +42,6 @@ export interface ClipFacts {
   /** How coarsely its key frames keep means; `null` where the codec doesn't tell. */
   steps: MeanSteps | null;
 }
-
-/** Only files, only these containers: a playlist or a stream that points elsewhere is refused. */
-export const SAFE_INPUT = [
-  '-protocol_whitelist',
-  'file,pipe',
-  '-format_whitelist',
-  'mov,mp4,m4a,3gp,3g2,mj2,matroska,webm',
-];
-export const CLIP_LIMITS = { seconds: 60, memory: 6_000_000_000 } as const;
 
 const FORMATS: Readonly<Record<string, Omit<PixelFormat, 'name'>>> = {
   yuv420p: { bits: 8, across: 2, down: 2 },

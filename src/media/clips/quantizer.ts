@@ -1,7 +1,7 @@
 /** How coarsely a clip's key frame keeps means, from the quantizers in its headers (ITU-T H.264, H.265; read by ffmpeg's `trace_headers`). */
 import type { MeanSteps } from '@/core/light/camera/compression';
 import { ChildFailed, runChild } from '../children';
-import { CLIP_LIMITS, SAFE_INPUT } from './probe';
+import { CLIP_LIMITS, SAFE_INPUT } from './limits';
 
 /** Chroma's quantizer by luma's from 30 on: H.264 table 8-15; H.265 table 8-10, six less than luma's beyond it. From memory. */
 const CHROMA_264 = [29, 30, 31, 32, 32, 33, 34, 34, 35, 35, 36, 36, 37, 37, 37, 38, 38, 38, 39, 39, 39, 39];

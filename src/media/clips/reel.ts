@@ -10,7 +10,8 @@ import { UnreadablePicture } from '@/core/reading/facts';
 import { runChild } from '../children';
 import { exchangesSides } from '../orientation';
 import { onScreen, timesNear } from './frames';
-import { CLIP_LIMITS, probeClip, SAFE_INPUT, unreadableClip, type ClipFacts } from './probe';
+import { CLIP_LIMITS, SAFE_INPUT } from './limits';
+import { probeClip, unreadableClip, type ClipFacts } from './probe';
 
 /** The longer side of a frame at most. */
 const REEL_PIXELS = 960;

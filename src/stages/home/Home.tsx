@@ -6,6 +6,7 @@ import { Link } from '@/ui/Link';
 import { putAwayAction } from '@/server/sessionActions';
 import { buttonClass } from '@/ui/Button';
 import { useTell } from '@/ui/controls/Toasts';
+import { DemoComing, type DemoProgress } from './DemoComing';
 import { IconButton } from '@/ui/controls/Tooltip';
 import { NO_LINE_NOW } from '@/ui/saving/asked';
 import { SmallLadder } from '@/ui/ladder/SmallLadder';
@@ -36,7 +37,15 @@ function nextStep({ id, check, measured, takes, placed }: HomeSession): { words:
   return { words: 'Measure', href: stage('measure') };
 }
 
-export function Home({ sessions, more }: { sessions: HomeSession[]; more: number }) {
+export function Home({
+  sessions,
+  more,
+  demo = null,
+}: {
+  sessions: HomeSession[];
+  more: number;
+  demo?: DemoProgress | null;
+}) {
   const tell = useTell();
 
   async function put(session: HomeSession, gone: boolean) {
@@ -72,6 +81,7 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
           </Link>
         </div>
       </div>
+      {demo && <DemoComing {...demo} />}
       <ul className="border-t border-rule">
         {sessions.map((session, index) => {
           const next = nextStep(session);
@@ -118,7 +128,7 @@ export function Home({ sessions, more }: { sessions: HomeSession[]; more: number
         })}
       </ul>
       {more > 0 && <p className="text-ink-3 mt-3">{more} older sessions are not shown.</p>}
-      {sessions.length === 0 && (
+      {sessions.length === 0 && !demo && (
         <p className="text-ink-2 mt-4">
           Drop the pictures of a bench on <b>New session</b>, or run <code>./glade demo</code> for sessions to look at.
         </p>

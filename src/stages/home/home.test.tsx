@@ -9,6 +9,8 @@ let answer: () => Promise<unknown>;
 jest.mock('@/server/sessionActions', () => ({
   putAwayAction: (...words: unknown[]) => (asked.push(words), answer()),
 }));
+const mockRefresh = jest.fn();
+jest.mock('next/navigation', () => ({ useRouter: () => ({ refresh: mockRefresh }) }));
 beforeEach(() => {
   asked = [];
   answer = () => Promise.resolve({ ok: true });
@@ -74,4 +76,23 @@ test('an empty list says how one begins; a long one what it leaves out', () => {
   unmount();
   show(<Home sessions={[session('a')]} more={12} />);
   expect(screen.getByText('12 older sessions are not shown.')).toBeTruthy();
+});
+
+describe('while the demo is being made', () => {
+  test('the first page says how far it is, and looks again by itself', async () => {
+    jest.useFakeTimers();
+    show(<Home sessions={[]} more={0} demo={{ made: 3, of: 9 }} />);
+    expect(screen.getByText(/3 of 9 sittings are there/)).toBeTruthy();
+    expect(screen.getByRole('progressbar', { name: 'The demo' }).getAttribute('aria-valuenow')).toBe('3');
+    expect(screen.queryByText(/glade demo/)).toBeNull();
+    expect(mockRefresh).not.toHaveBeenCalled();
+    jest.advanceTimersByTime(3_100);
+    expect(mockRefresh).toHaveBeenCalledTimes(1);
+    jest.useRealTimers();
+  });
+
+  test('afterwards nothing of it is left', () => {
+    show(<Home sessions={[session('a')]} more={0} />);
+    expect(screen.queryByRole('progressbar')).toBeNull();
+  });
 });

@@ -109,14 +109,8 @@ export function measureShading(
   const ratio = (f: readonly number[], b: readonly number[]) =>
     Math.log2(luminance.reduce((sum, weight, c) => sum + weight * 2 ** (f[c] - b[c]), 0));
   const center = ratio(front.squares.center, back.squares.center);
-  const map = new Float64Array(columns * rows);
-  for (let i = 0; i < map.length; i++)
-    map[i] =
-      ratio(
-        front.cells.map((channel) => channel[i]),
-        back.cells.map((channel) => channel[i]),
-      ) - center;
-
+  const at = ({ cells }: LogField, i: number) => cells.map((channel) => channel[i]);
+  const map = Float64Array.from({ length: columns * rows }, (_, i) => ratio(at(front, i), at(back, i)) - center);
   const coarse = coarseRatios(front, back, shape, luminance, center);
   const squareNoise = (square: Square) =>
     localNoise(map, columns, rows, square) * Math.sqrt(shape.cellPixels / shape.squarePixels);

@@ -1,0 +1,80 @@
+# Backups: all rows at one moment and all media, in one tar file that any tar and any MariaDB read. Passwords are left out.
+
+command_backup() {
+  ensure_running_database
+  cd "$INVOKED_FROM"
+  local file=${1:-"$GLADE_VAR/backups/glade-$(date +%Y-%m-%d-%H%M%S).tar"} folder
+  mkdir -p "$(dirname "$file")"
+  file=$(cd "$(dirname "$file")" && pwd)/$(basename "$file")
+  [ ! -e "$file" ] || fail "$file is there already." "Name another file; a backup is never written over."
+  cd "$ROOT"
+  make_backup "$file"
+  say "$file: $(du -h "$file" | cut -f1)."
+}
+
+# Writes a backup under its name only when it is whole.
+make_backup() {
+  local file=$1 folder
+  folder=$(mktemp -d "$GLADE_VAR/backup.XXXXXX")
+  chmod 700 "$folder"
+  # What is named by the rows is there before and after: media only come and, long after, go.
+  if ! node --enable-source-maps dist/keep.mjs rows "$folder"; then
+    rm -rf "$folder"
+    fail "the backup could not be made." "The line above says why."
+  fi
+  mkdir -p "$GLADE_VAR/media"
+  if ! (umask 077 && tar -cf "$file.part" -C "$folder" manifest.json rows.sql -C "$GLADE_VAR" --exclude=media/incoming --exclude=media/uploads media && sync "$file.part" && mv "$file.part" "$file"); then
+    rm -rf "$folder" "$file.part"
+    fail "the backup could not be written." "Is there room on the disk for a copy of $GLADE_VAR/media?"
+  fi
+  rm -rf "$folder"
+}
+
+command_restore() {
+  [ $# -eq 1 ] || fail "restore takes the backup's file." "./glade restore FILE"
+  local file folder="$GLADE_VAR/restoring"
+  file=$(cd "$INVOKED_FROM" && readlink -f "$1")
+  [ -f "$file" ] || fail "there is no file $1."
+  if [ ! -e "$folder" ]; then
+    if [ -e "$(db_folder)" ] || [ -n "$(ls -A "$GLADE_VAR/media" 2>/dev/null)" ]; then
+      fail "there are data in $GLADE_VAR already, and nothing is written over." "Name another place: GLADE_VAR=/some/folder ./glade restore $1"
+    fi
+  else
+    # One that was begun and didn't end: what it made is nobody's data yet.
+    db_stop
+    rm -rf "$(db_folder)" "$GLADE_VAR/media" "$(db_secrets)"
+  fi
+  tar -tf "$file" manifest.json rows.sql >/dev/null 2>&1 || fail "$1 is no backup of Aurora Glade, or it is cut short."
+  { ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core && ensure_node && ensure_modules && ensure_node_build; } >&2
+  mkdir -p "$folder"
+  chmod 700 "$GLADE_VAR" "$folder"
+  tar -xf "$file" -C "$folder" --no-same-owner || fail "$1 could not be unpacked." "Is it complete, and is there room on the disk? Run the same command again."
+  db_start
+  node --enable-source-maps dist/keep.mjs tables "$folder" || fail "the backup could not be read." "The line above says why."
+  db_root glade <"$folder/rows.sql" || fail "the rows could not be read back." "The line above says why."
+  node --enable-source-maps dist/keep.mjs counted "$folder" || fail "not all rows came back." "The line above says which."
+  mv "$folder/media" "$GLADE_VAR/media"
+  node dist/manage.mjs migrate || fail "the database could not be brought up to date." "The line above says why."
+  node --enable-source-maps dist/keep.mjs check || fail "the backup is not whole." "The lines above say what is missing."
+  touch "$GLADE_VAR/demo-made"
+  rm -rf "$folder"
+  if [ -n "$DB_STARTED" ]; then db_stop; fi
+  say "Restored into $GLADE_VAR. Start it with ./glade up."
+}
+
+command_check() {
+  ensure_running_database
+  exec node --enable-source-maps dist/keep.mjs check
+}
+
+# Before the tables change, a copy of what is there; the last three are kept.
+backup_before_migrating() {
+  local waiting folder="$GLADE_VAR/backups"
+  waiting=$(node dist/manage.mjs waiting) || return 1
+  [ -n "$waiting" ] || return 0
+  say "Tables change ($waiting); making a copy first …"
+  mkdir -p "$folder"
+  make_backup "$folder/before-$(printf '%s' "$waiting" | tr ' ' '\n' | head -n 1)-$(date +%Y-%m-%d-%H%M%S).tar"
+  # shellcheck disable=SC2012 -- names are our own
+  ls -1t "$folder"/before-*.tar | tail -n +4 | while read -r old; do rm -f "$old"; done
+}

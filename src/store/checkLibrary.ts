@@ -1,0 +1,74 @@
+/** Whether all that the library names is there and whole: media by their hashes, rows by their media, tables by the database's own check. */
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { readdir, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { QueryTypes } from 'sequelize';
+import { readConfig } from './config';
+import { store } from './database';
+import { mediaPath } from './media';
+
+export interface LibraryCheck {
+  media: number;
+  bytes: number;
+  /** Sentences, each about one thing that isn't as it should be. */
+  problems: string[];
+  /** Files that nothing names: harmless, they go with the next tidying. */
+  unnamed: number;
+}
+
+/** Looks at everything; changes nothing. */
+export async function checkLibrary(): Promise<LibraryCheck> {
+  const { File } = store().models;
+  const files = await File.findAll({ attributes: ['sha256', 'bytes'] });
+  const problems: string[] = [];
+  let bytes = 0;
+  for (const { sha256, bytes: expected } of files) {
+    const path = mediaPath(sha256);
+    const info = await stat(path).catch(() => null);
+    const problem = !info ? 'is missing' : info.size !== Number(expected) ? `has ${info.size} bytes instead of ${expected}` : (await hashOf(path)) !== sha256 ? 'was changed on the disk' : null; // prettier-ignore
+    if (problem) problems.push(`${await namesOf(sha256)} ${problem} (media ${sha256.slice(0, 12)}…); drop it again.`);
+    else bytes += info!.size;
+  }
+  problems.push(...(await tableProblems()));
+  const known = new Set(files.map((one) => one.sha256));
+  const unnamed = (await storedHashes()).filter((hash) => !known.has(hash)).length;
+  return { media: files.length, bytes, problems, unnamed };
+}
+
+async function hashOf(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(path), hash);
+  return hash.digest('hex');
+}
+
+/** What people call a stored file: by the sessions that have it. */
+async function namesOf(sha256: string): Promise<string> {
+  const rows = await store().sequelize.query<{ path: string; title: string }>(
+    'SELECT path, title FROM session_files JOIN sessions ON sessions.id = session_id WHERE sha256 = ? LIMIT 3',
+    { type: QueryTypes.SELECT, replacements: [sha256] },
+  );
+  return rows.length === 0 ? 'A file' : rows.map(({ path, title }) => `${path} of “${title}”`).join(', ');
+}
+
+async function tableProblems(): Promise<string[]> {
+  const { sequelize } = store();
+  const tables = await sequelize.query<Record<string, string>>('SHOW TABLES', { type: QueryTypes.SELECT });
+  const problems: string[] = [];
+  for (const table of tables.map((row) => Object.values(row)[0])) {
+    const told = await sequelize.query<{ Msg_type: string; Msg_text: string }>(`CHECK TABLE \`${table}\``, {
+      type: QueryTypes.SELECT,
+    });
+    const last = told[told.length - 1];
+    if (last?.Msg_text !== 'OK') problems.push(`The table ${table}: ${last?.Msg_text ?? 'the database says nothing'}.`);
+  }
+  return problems;
+}
+
+async function storedHashes(): Promise<string[]> {
+  const { mediaFolder } = readConfig();
+  const parts = (await readdir(mediaFolder).catch(() => [])).filter((name) => /^[0-9a-f]{2}$/.test(name));
+  const names = await Promise.all(parts.map((part) => readdir(join(mediaFolder, part))));
+  return names.flat();
+}
