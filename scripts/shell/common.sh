@@ -24,7 +24,7 @@ quietly() {
 }
 
 # Whether a process is there and its command line has this word: an id that was written down may name another's process by now.
-names() { [ -n "${1:-}" ] && tr '\0' '\n' <"/proc/$1/cmdline" 2>/dev/null | grep -qxF -- "$2"; }
+names() { [ -n "${1:-}" ] && { tr '\0' '\n' <"/proc/$1/cmdline"; } 2>/dev/null | grep -qxF -- "$2"; }
 
 alive() { [ -n "${1:-}" ] && kill -0 "$1" 2>/dev/null; }
 

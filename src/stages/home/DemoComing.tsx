@@ -20,14 +20,14 @@ export function DemoComing({ made, of }: DemoProgress) {
     return () => clearInterval(timer);
   }, [router]);
   return (
-    <div className="bg-well rounded-md px-4 py-3 mb-5" role="status">
+    <div className="bg-sheet rounded-md px-4 py-3 mb-5" role="status">
       <p className="mb-2">
         The demo is being made: {made} of {of} sittings are there.{' '}
         <span className="text-ink-2">
           Each appears below with its verdict; your own pictures need not wait for them.
         </span>
       </p>
-      <Progress label="The demo" done={made} total={of} className="bg-sheet" />
+      <Progress label="The demo" done={made} total={of} />
     </div>
   );
 }
