@@ -40,4 +40,10 @@ test('figures that are withheld come first, by the remedy that helps most of the
     filters(strength(0.3, 'noise', 1), withheld('Shoot A.'), withheld('Shoot B.'), withheld('Shoot B.')),
   );
   expect(found).toEqual({ kind: 'withheld', filters: ['f2', 'f3'], remedy: 'Shoot B.' });
+  // Of one filter two figures, of another one: three for the first remedy, though fewer filters lack a strength.
+  const [a, b] = [withheld('Shoot A.').faults!, withheld('Shoot B.').faults!];
+  const many = nextPicture(
+    filters({ ...strength(0.1, 'noise', 1), faults: [...a, ...a] }, { faults: a }, { faults: b }),
+  );
+  expect(many).toEqual({ kind: 'withheld', filters: ['f0', 'f1'], remedy: 'Shoot A.' });
 });

@@ -1,5 +1,5 @@
 /** What to shoot next: the picture that would bring the figure down whose ± says least about its rating. */
-import type { BudgetLine, Fault, FilterReadings, Reading, Readings } from '../../session/readings';
+import type { BudgetLine, FilterReadings, Reading, Readings } from '../../session/readings';
 import { helpFor } from '../../words/advice';
 import { DEFAULT_BANDS, type Bands } from './bands';
 
@@ -48,19 +48,14 @@ export function nextPicture({ filters }: Pick<Readings, 'filters'>, bands: Bands
   };
 }
 
-const isWithheld = ({ density, marks, graduation }: FilterReadings) => !density && !marks && !graduation;
-
-/** The remedy that gives most filters a figure that have none. */
+/** The remedy that gives most figures that are withheld, and whose they are. */
 function commonRemedy(filters: readonly FilterReadings[]): NextPicture | null {
   const byRemedy = new Map<string, string[]>();
-  for (const { filter, faults } of filters.filter(isWithheld)) {
-    const remedy = faults.find(
-      (one): one is Fault & { remedy: string } => one.severity === 'error' && !!one.remedy,
-    )?.remedy;
-    if (remedy) byRemedy.set(remedy, [...(byRemedy.get(remedy) ?? []), filter]);
-  }
+  for (const { filter, faults } of filters)
+    for (const { severity, remedy } of faults)
+      if (severity === 'error' && remedy) byRemedy.set(remedy, [...(byRemedy.get(remedy) ?? []), filter]);
   const [most] = [...byRemedy].sort((a, b) => b[1].length - a[1].length);
-  return most ? { kind: 'withheld', remedy: most[0], filters: most[1] } : null;
+  return most ? { kind: 'withheld', remedy: most[0], filters: [...new Set(most[1])] } : null;
 }
 
 interface Figure {
