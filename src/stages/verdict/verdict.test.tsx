@@ -202,6 +202,6 @@ describe('the next picture', () => {
         nameOf={nameOf}
       />,
     );
-    expect(said()).toContain('Shoot a bare take. That would give ND4 and ND8 the figures');
+    expect(said()).toContain('Shoot a bare take. That would give ND4 and ND8 figures');
   });
 });
