@@ -20,8 +20,7 @@ export function NextPicture({ next, nameOf }: { next: Next; nameOf: (id: string)
           <>
             {next.remedy}{' '}
             <span className="text-ink-2">
-              That would give {listed(next.filters.map(nameOf))} the {next.filters.length === 1 ? 'figure' : 'figures'}{' '}
-              that the pictures can’t carry yet.
+              That would give {listed(next.filters.map(nameOf))} figures that the pictures can’t carry yet.
             </span>
           </>
         ) : (
