@@ -2,6 +2,8 @@
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { Readable } from 'node:stream';
+import type { z } from 'zod';
+import { tooMuchText } from '@/core/session/limits';
 import { responseSchema, type Response as SessionResponse } from '@/core/session/schema';
 import { SessionError } from '@/core/session/parse';
 import { UnreadablePicture } from '@/core/reading/facts';
@@ -54,6 +56,44 @@ export function checkOrigin(request: Request): void {
   if (origin === null) return;
   if (!URL.canParse(origin) || new URL(origin).host !== request.headers.get('host'))
     throw new RequestError(403, 'Requests from other sites are not answered.');
+}
+
+/** Of a request's JSON, where nothing larger is meant. */
+const MOST_BYTES = 1_000_000;
+
+/**
+ * What a request sends as JSON, read by its schema; the stream is left where it passes a bound.
+ *
+ * @param words what was expected, as a sentence
+ * @throws RequestError
+ */
+export async function sentTo<T>(
+  request: Request,
+  schema: z.ZodType<T>,
+  words: string,
+  mostBytes = MOST_BYTES,
+): Promise<T> {
+  const parts: Uint8Array[] = [];
+  let bytes = 0;
+  const reader = request.body?.getReader();
+  for (let next = await reader?.read(); next && !next.done; next = await reader?.read()) {
+    bytes += next.value.byteLength;
+    if (bytes > mostBytes)
+      throw new RequestError(413, `This is more than ${mostBytes / 1e6} MB, the most that is taken.`);
+    parts.push(next.value);
+  }
+  const text = Buffer.concat(parts).toString('utf8');
+  const much = tooMuchText(text, mostBytes);
+  if (much !== null) throw new RequestError(413, `This can’t be read: ${much}.`);
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    throw new RequestError(400, words);
+  }
+  const parsed = schema.safeParse(json);
+  if (!parsed.success) throw new RequestError(400, words);
+  return parsed.data;
 }
 
 /** The response that an address names as JSON. Throws RequestError. */

@@ -8,6 +8,7 @@ import type { KeptKit } from '@/core/sitting/kits/keptKit';
 import type { KeptRig } from '@/core/sitting/kits/keptRig';
 import { putKitAway, putRigAway, readKit, readRig, writeKit, writeRig } from '@/store';
 import { attempt, idSchema, taken, type ActionResult } from './asked';
+import { fromText } from './csv';
 
 export type Kept = { ok: true; id: string; revision: number } | { ok: false; error: string };
 
@@ -101,7 +102,8 @@ function readKits(text: string): { kits: unknown[]; problems: string[] } {
   try {
     const first = trimmed.split('\n', 1)[0];
     const delimiter = first.includes('\t') ? '\t' : first.includes(';') ? ';' : ',';
-    const rows = parse(trimmed, { delimiter, relaxColumnCount: true, skipEmptyLines: true }) as string[][];
+    const parsed = parse(trimmed, { delimiter, relaxColumnCount: true, skipEmptyLines: true }) as string[][];
+    const rows = parsed.map((row) => row.map(fromText));
     return kitsOfRows(rows);
   } catch (error) {
     return { kits: [], problems: [`The file can’t be read as CSV: ${(error as Error).message}.`] };

@@ -1,5 +1,6 @@
 /** Reads session files: problems are named by their key path, one sentence each. */
 import type { z } from 'zod';
+import { tooMany, tooMuchText } from './limits';
 import { sessionSchema, type Patch, type Session } from './schema';
 
 /** A session that can't be read; `problems` holds one clear line each. */
@@ -29,13 +30,18 @@ export function describeIssues(error: z.ZodError): string[] {
  * Throws {@link SessionError} with every problem found.
  */
 export function parseSession(json: unknown): Session {
-  const result = sessionSchema.safeParse(withKits(json));
+  const document = withKits(json);
+  const many = tooMany(document);
+  if (many.length > 0) throw new SessionError(many.map((one) => `session: ${one}`));
+  const result = sessionSchema.safeParse(document);
   if (!result.success) throw new SessionError(describeIssues(result.error));
   return result.data;
 }
 
 /** A session from the text of its file. Throws {@link SessionError}. */
 export function parseSessionText(text: string): Session {
+  const much = tooMuchText(text);
+  if (much !== null) throw new SessionError([`session: ${much}`]);
   let json: unknown;
   try {
     json = JSON.parse(text.replace(/^\uFEFF/, ''));

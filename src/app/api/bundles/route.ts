@@ -1,7 +1,7 @@
 import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/server/http';
+import { answer, checkOrigin, sentTo } from '@/server/http';
 import { parseSessionText } from '@/core/session/parse';
 import { BundleError, SESSION_FILE, unpackBundle } from '@/media/bundle';
 import { createSession, forgetUpload, openUpload, readConfig, storeFile } from '@/store';
@@ -12,9 +12,8 @@ const body = z.object({ upload: z.string() });
 export function POST(request: Request): Promise<Response> {
   return answer(async () => {
     checkOrigin(request);
-    const parsed = body.safeParse(await request.json().catch(() => null));
-    if (!parsed.success) throw new RequestError(400, 'Expected {"upload": id}.');
-    const { path: zip } = await openUpload(parsed.data.upload);
+    const sent = await sentTo(request, body, 'Expected {"upload": id}.');
+    const { path: zip } = await openUpload(sent.upload);
     const incoming = join(readConfig().mediaFolder, 'incoming');
     await mkdir(incoming, { recursive: true });
     const folder = await mkdtemp(join(incoming, 'bundle-'));
@@ -29,7 +28,7 @@ export function POST(request: Request): Promise<Response> {
       return Response.json({ id: await createSession(JSON.parse(text.replace(/^\uFEFF/, '')), files) });
     } finally {
       await rm(folder, { recursive: true, force: true });
-      await forgetUpload(parsed.data.upload);
+      await forgetUpload(sent.upload);
     }
   });
 }

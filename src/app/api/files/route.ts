@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/server/http';
+import { answer, checkOrigin, sentTo } from '@/server/http';
 import { addToInbox, rendition, takeUpload } from '@/store';
 
 const body = z.object({ upload: z.string(), waits: z.boolean().default(false) });
@@ -11,10 +11,9 @@ const body = z.object({ upload: z.string(), waits: z.boolean().default(false) })
 export function POST(request: Request): Promise<Response> {
   return answer(async () => {
     checkOrigin(request);
-    const parsed = body.safeParse(await request.json().catch(() => null));
-    if (!parsed.success) throw new RequestError(400, 'Expected {"upload": id}.');
-    const { name, ...stored } = await takeUpload(parsed.data.upload);
-    if (parsed.data.waits) await addToInbox(name, stored.sha256, 'drop');
+    const sent = await sentTo(request, body, 'Expected {"upload": id}.');
+    const { name, ...stored } = await takeUpload(sent.upload);
+    if (sent.waits) await addToInbox(name, stored.sha256, 'drop');
     // The small view is made in the background: it is what is looked at first.
     if (stored.facts.readable) rendition(stored.sha256, 320, { kind: 'file' }).catch(() => undefined);
     return Response.json(stored);

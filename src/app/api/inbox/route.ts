@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/server/http';
+import { answer, checkOrigin, sentTo } from '@/server/http';
 import { clearInbox, listInbox } from '@/store';
 
 const body = z.object({ sha256: z.array(z.string()) });
@@ -13,9 +13,8 @@ export function GET(): Promise<Response> {
 export function DELETE(request: Request): Promise<Response> {
   return answer(async () => {
     checkOrigin(request);
-    const parsed = body.safeParse(await request.json().catch(() => null));
-    if (!parsed.success) throw new RequestError(400, 'Expected the files to put away.');
-    await clearInbox(parsed.data.sha256);
+    const sent = await sentTo(request, body, 'Expected the files to put away.');
+    await clearInbox(sent.sha256);
     return Response.json({ ok: true });
   });
 }

@@ -13,9 +13,9 @@ export const logEntrySchema = z.looseObject({
   id: z.string().min(8).max(64),
   kind: z.enum(LOG_KINDS),
   /** The planned take; none for the clock's offset. */
-  take: z.string().optional(),
+  take: z.string().max(200).optional(),
   /** ISO 8601, by the phone's clock. */
-  at: z.string().refine((value) => !Number.isNaN(Date.parse(value))),
+  at: z.string().max(40).refine((value) => !Number.isNaN(Date.parse(value))),
   /** What was noted, or the camera's clock (ISO 8601) at `at`. */
   text: z.string().max(2000).optional(),
   /** Settings that differ from the plan. */
@@ -23,7 +23,7 @@ export const logEntrySchema = z.looseObject({
     .object({ shutterSeconds: z.number().positive(), iso: z.number().positive(), fNumber: z.number().positive() })
     .optional(),
   /** The entry that is taken back. */
-  of: z.string().optional(),
+  of: z.string().max(64).optional(),
 });
 
 export type LogEntry = z.infer<typeof logEntrySchema>;

@@ -1,6 +1,6 @@
-import { stringify } from 'csv-stringify/sync';
 import { buffer } from 'node:stream/consumers';
 import { ZipFile } from 'yazl';
+import { csvText as csv } from '@/server/csv';
 import { attachment, downloadName } from '@/server/downloads';
 import { answer, RequestError } from '@/server/http';
 import { wholeSession } from '@/server/across';
@@ -13,8 +13,6 @@ import type { Decode } from '@/core/formulas/transfer/transfer';
 import { kitsAcross, sittingsOf } from '@/core/judging/ranking/figures';
 import { readingsHeader, readingsRows } from '@/core/exports/readingsTable';
 import { storedFiles } from '@/store';
-
-const csv = (rows: string[][]) => stringify(rows, { record_delimiter: 'windows' });
 
 /** All readings of a session in one zip: CSV, JSON, CGATS, and look-up tables that cancel each cast. */
 export function GET(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
@@ -35,16 +33,18 @@ export function GET(_request: Request, { params }: { params: Promise<{ id: strin
     const own = await encodingOf(session.rig.response, files);
     for (const { filter, cast } of readings.filters) {
       if (!cast) continue;
+      // An id is the session file's own and may hold what no path may.
+      const stem = `cube/${downloadName(filter, '')}`;
       // The picture's brightness stays: what is canceled is color.
       const ask = {
         title: `${session.title}, ${filter}: cancels the cast`,
         gains: keepLuminance(cast.gains, [r, g, b]),
       };
-      add(`cube/${filter}-linear-3d.cube`, cube3d(ask));
-      add(`cube/${filter}-linear-1d.cube`, cube1d(ask));
+      add(`${stem}-linear-3d.cube`, cube3d(ask));
+      add(`${stem}-linear-1d.cube`, cube1d(ask));
       if (!own) continue;
-      add(`cube/${filter}-${own.name}-3d.cube`, cube3d({ ...ask, decode: own.decode }));
-      add(`cube/${filter}-${own.name}-1d.cube`, cube1d({ ...ask, decode: own.decode }));
+      add(`${stem}-${own.name}-3d.cube`, cube3d({ ...ask, decode: own.decode }));
+      add(`${stem}-${own.name}-1d.cube`, cube1d({ ...ask, decode: own.decode }));
     }
     zip.end();
     const bytes = await buffer(zip.outputStream as NodeJS.ReadableStream);

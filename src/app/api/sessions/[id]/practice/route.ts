@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/server/http';
+import { answer, checkOrigin, RequestError, sentTo } from '@/server/http';
 import { plannedOf } from '@/core/sitting/planning/planned';
 import { loadSession, storedFiles } from '@/store';
 
@@ -15,11 +15,10 @@ export function POST(request: Request, { params }: Props): Promise<Response> {
   return answer(async () => {
     checkOrigin(request);
     const { id } = await params;
-    const parsed = body.safeParse(await request.json().catch(() => null));
-    if (!parsed.success) throw new RequestError(400, 'Expected a list of mishaps.');
+    const sent = await sentTo(request, body, 'Expected a list of mishaps.');
     const { session } = await loadSession(id);
     if (plannedOf(session).length === 0) throw new RequestError(422, 'This session has no plan to shoot.');
-    const files = made.parse(JSON.parse(await shoot(id, parsed.data.mishaps)));
+    const files = made.parse(JSON.parse(await shoot(id, sent.mishaps)));
     const stored = await storedFiles(files.map((one) => one.sha256));
     return Response.json({ files: files.map(({ path, sha256 }) => ({ path, stored: stored.get(sha256) })) });
   });

@@ -1,4 +1,4 @@
-import { stringify } from 'csv-stringify/sync';
+import { csvText } from '@/server/csv';
 import { attachment, downloadName } from '@/server/downloads';
 import { answer, RequestError } from '@/server/http';
 import { readingsHeader, readingsRows } from '@/core/exports/readingsTable';
@@ -9,10 +9,7 @@ export function GET(_request: Request, { params }: { params: Promise<{ id: strin
     const { session, id } = await loadSession((await params).id);
     const stored = await latestReadings(id);
     if (!stored) throw new RequestError(404, 'This session has not been measured yet.');
-    const text = stringify([readingsHeader(), ...readingsRows(session, stored.readings)], {
-      record_delimiter: 'windows',
-    });
-    return new Response(text, {
+    return new Response(csvText([readingsHeader(), ...readingsRows(session, stored.readings)]), {
       headers: attachment(downloadName(session.title, '.csv'), 'text/csv; charset=utf-8; header=present'),
     });
   });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { answer, checkOrigin, RequestError } from '@/server/http';
+import { answer, checkOrigin, sentTo } from '@/server/http';
 import { windowStatistics } from '@/server/statistics';
 import { rectSchema } from '@/core/session/schema';
 
@@ -9,8 +9,7 @@ const body = z.object({ file: z.string(), rect: rectSchema });
 export function POST(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   return answer(async () => {
     checkOrigin(request);
-    const parsed = body.safeParse(await request.json().catch(() => null));
-    if (!parsed.success) throw new RequestError(400, 'Expected a file and a rectangle.');
-    return Response.json(await windowStatistics((await params).id, parsed.data.file, parsed.data.rect));
+    const sent = await sentTo(request, body, 'Expected a file and a rectangle.');
+    return Response.json(await windowStatistics((await params).id, sent.file, sent.rect));
   });
 }
