@@ -14,7 +14,8 @@ import { drawProfile, type CameraClass, type CameraProfile } from '@/simulator/c
 import { shootSession } from '@/simulator/camera/shoot';
 import { compareWithTruth, type Comparison } from '@/simulator/expected/compare';
 import { randomPlan, type BenchKind } from '@/simulator/randomBench';
-import type { BenchPlan, PlannedTake, TrueFilter } from '@/simulator/truth';
+import { randomKinds } from '@/simulator/randomKinds';
+import type { BenchPlan, ClipPlan, PlannedTake, TrueFilter } from '@/simulator/truth';
 import { folderSource } from './folder';
 
 interface Shot {
@@ -203,6 +204,55 @@ describe('a graduated filter, whose dense half lies three stops down the curve',
     LONG,
   );
 });
+
+test(
+  'what turns: a ring’s ends, marks, unevenness and a graduated line are held by a ± that counts the curve once',
+  async () => {
+    const kinds = randomKinds('gate/turned/2', 16, 0.05);
+    const plan: BenchPlan = {
+      ...kinds,
+      ...SMALL,
+      protocol: 'matched',
+      repeats: 1,
+      scenes: ['flat', 'screen', 'water'],
+    };
+    const { rows, readings } = await shootPlan(plan, 'curve', []);
+    expect(readings.response.learned).toMatchObject({ checked: false });
+    const given = rows.filter(({ error }) => error !== null);
+    const measures = new Set(given.map(({ measure }) => measure));
+    for (const measure of ['brightest', 'axis', 'mark', 'unevenness', 'midline', 'width', 'tilt'] as const)
+      expect(measures).toContain(measure);
+    const off = given.filter(({ error, u95 }) => Math.abs(error!) > u95!);
+    // Nineteen of twenty, and none far off.
+    expect(off.length).toBeLessThanOrEqual(1 + given.length / 20);
+    for (const { error, u95 } of off) expect(Math.abs(error!)).toBeLessThan(1.5 * u95!);
+  },
+  LONG,
+);
+
+test(
+  'a filmed bench, its curve learned of two darker clips: strengths and casts are held',
+  async () => {
+    const clips: ClipPlan = { codec: 'h264', bits: 8, quality: 18, chroma: '420', range: 'limited', framesPerSecond: 12, frames: 4, telemetry: true }; // prettier-ignore
+    const drawn = randomPlan('gate/film/1', { ...STILL, protocol: 'matched' });
+    const plan: BenchPlan = {
+      ...drawn,
+      width: 640,
+      height: 360,
+      filters: drawn.filters.slice(0, 2),
+      bareEvery: 9,
+      clips,
+    };
+    const { rows, readings } = await shootPlan(plan, 'curve', [1, 3]);
+    expect(readings.response.learned).toMatchObject({ checked: true });
+    const given = rows.filter(
+      ({ measure, error }) => ['strength', 'a*', 'b*', 'ΔE00'].includes(measure) && error !== null,
+    );
+    expect(given).toHaveLength(8);
+    for (const { error, u95 } of given) expect(Math.abs(error!)).toBeLessThan(1.2 * u95!);
+  },
+  LONG,
+);
 
 describe('a camera’s check', () => {
   const kind = 'processed';
