@@ -104,5 +104,9 @@ describe('the check', () => {
     expect(problems.join('\n')).toMatch(/is missing[^]*has 5 bytes instead of|has 5 bytes instead of[^]*is missing/);
     expect(problems.join('\n')).toContain('was changed on the disk');
     expect(problems.every((one) => one.endsWith('drop it again.'))).toBe(true);
+    // Sent again they are healed.
+    for (const name of ['missing', 'cut', 'changed'])
+      await storeStream(Readable.from([telemetry(name)]), `${name}.srt`);
+    expect((await checkLibrary()).problems).toEqual([]);
   });
 });

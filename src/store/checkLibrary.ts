@@ -1,13 +1,10 @@
 /** Whether all that the library names is there and whole: media by their hashes, rows by their media, tables by the database's own check. */
-import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { pipeline } from 'node:stream/promises';
 import { QueryTypes } from 'sequelize';
 import { readConfig } from './config';
 import { store } from './database';
-import { mediaPath } from './media';
+import { hashOfFile, mediaPath } from './media';
 
 export interface LibraryCheck {
   media: number;
@@ -27,7 +24,7 @@ export async function checkLibrary(): Promise<LibraryCheck> {
   for (const { sha256, bytes: expected } of files) {
     const path = mediaPath(sha256);
     const info = await stat(path).catch(() => null);
-    const problem = !info ? 'is missing' : info.size !== Number(expected) ? `has ${info.size} bytes instead of ${expected}` : (await hashOf(path)) !== sha256 ? 'was changed on the disk' : null; // prettier-ignore
+    const problem = !info ? 'is missing' : info.size !== Number(expected) ? `has ${info.size} bytes instead of ${expected}` : (await hashOfFile(path)) !== sha256 ? 'was changed on the disk' : null; // prettier-ignore
     if (problem) problems.push(`${await namesOf(sha256)} ${problem} (media ${sha256.slice(0, 12)}…); drop it again.`);
     else bytes += info!.size;
   }
@@ -35,12 +32,6 @@ export async function checkLibrary(): Promise<LibraryCheck> {
   const known = new Set(files.map((one) => one.sha256));
   const unnamed = (await storedHashes()).filter((hash) => !known.has(hash)).length;
   return { media: files.length, bytes, problems, unnamed };
-}
-
-async function hashOf(path: string): Promise<string> {
-  const hash = createHash('sha256');
-  await pipeline(createReadStream(path), hash);
-  return hash.digest('hex');
 }
 
 /** What people call a stored file: by the sessions that have it. */

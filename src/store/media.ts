@@ -7,6 +7,7 @@ import { createReadStream } from 'node:fs';
 import { access, mkdir, open, readFile, rename, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
 import type { FileReading, StoredFile } from '@/core/sitting/intake/arrived';
 import { joinedCues, parseSubRip } from '@/core/session/subrip';
@@ -23,6 +24,8 @@ export type StoredFacts = FileReading;
 /** A file that could not be taken in, with a sentence for people. */
 export class MediaError extends Error {}
 
+/** Room is asked for again while so much comes: others write too, and some don't say how long they are. */
+const ASK_FOR_ROOM_EVERY = 64_000_000;
 /** Kept free on the disk at all times. */
 const RESERVE_BYTES = 500_000_000;
 
@@ -44,26 +47,42 @@ export async function storeStream(stream: Readable, name: string, expectedBytes?
   await checkRoom(expectedBytes ?? 0, name);
   const temporary = join(mediaFolder, 'incoming', randomUUID());
   const hash = createHash('sha256');
-  let bytes = 0;
+  let [bytes, asked] = [0, 0];
   const file = await open(temporary, 'wx');
   try {
     for await (const chunk of stream) {
       hash.update(chunk as Buffer);
       bytes += (chunk as Buffer).length;
-      await file.write(chunk as Buffer);
+      // All of it, however often the system has to be asked.
+      await file.writeFile(chunk as Buffer);
+      if (bytes - asked > ASK_FOR_ROOM_EVERY) {
+        asked = bytes;
+        await checkRoom(Math.max(0, (expectedBytes ?? 0) - bytes), name);
+      }
     }
     if (expectedBytes !== undefined && bytes !== expectedBytes)
       throw new MediaError(`${name} arrived incomplete (${bytes} of ${expectedBytes} bytes); drop it again.`);
     await file.sync();
     await file.close();
     const sha256 = hash.digest('hex');
+    if ((await hashOfFile(temporary)) !== sha256)
+      throw new MediaError(`${name} doesn’t lie on the disk as it came; drop it again, and have the disk looked at.`);
     await fileUnder(sha256, temporary);
     return await registerFile(sha256, bytes, name);
   } catch (error) {
     await file.close().catch(() => undefined);
     await rm(temporary, { force: true });
+    if ((error as NodeJS.ErrnoException).code === 'ENOSPC')
+      throw new MediaError(`The disk is full: nothing of ${name} was kept. Free some room and drop it again.`);
     throw error;
   }
+}
+
+/** SHA-256 of a file as it lies on the disk, in hexadecimal. */
+export async function hashOfFile(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  await pipeline(createReadStream(path), hash);
+  return hash.digest('hex');
 }
 
 /** Throws MediaError, with how much is missing, where the disk has no room for so many bytes more. */
@@ -82,12 +101,16 @@ function gigabytes(bytes: number): string {
   return bytes < 1e9 ? `${Math.ceil(bytes / 1e6)} MB` : `${(bytes / 1e9).toFixed(1)} GB`;
 }
 
-/** Files a complete, synced file under its hash; the same content is there once. */
+/** Files a complete, synced file under its hash; the same content is there once. One that was damaged since is healed by what came. */
 export async function fileUnder(sha256: string, temporary: string): Promise<void> {
   const target = mediaPath(sha256);
-  if (await exists(target)) return rm(temporary);
+  if ((await exists(target)) && (await hashOfFile(target)) === sha256) return rm(temporary);
   await mkdir(dirname(target), { recursive: true });
   await rename(temporary, target);
+  // A name is kept only once its folder is.
+  const folder = await open(dirname(target), 'r');
+  await folder.sync();
+  await folder.close();
 }
 
 /** Takes in a file of the server's own disk, by copy. */
