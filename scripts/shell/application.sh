@@ -7,6 +7,10 @@ WEB_PID=
 WORKER_PID=
 GATE_PID=
 DEMO_PID=
+# Backups by night: wanted, from which hour on, and when one was last tried.
+NIGHTLY=
+NIGHTLY_FROM=${GLADE_NIGHTLY_FROM:-3}
+NIGHTLY_TRIED=
 
 prepare_application() {
   ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium
@@ -90,6 +94,7 @@ watch_over() {
       DB_STARTED=1
     fi
     if [ $(($(date +%s) - since)) -gt 60 ]; then deaths=0; since=$(date +%s); fi
+    nightly_backup
     if [ -n "$DEMO_PID" ] && ! alive "$DEMO_PID"; then end_demo; fi
     if ! alive "$WEB_PID"; then deaths=$((deaths + 1)); say "The web server ended; starting it again."; start_web; fi
     if ! alive "$WORKER_PID"; then deaths=$((deaths + 1)); say "The worker ended; starting it again."; start_worker; fi
@@ -126,7 +131,8 @@ command_up() {
         ;;
       --fresh) fresh=1; shift ;;
       --lan) lan=1; shift ;;
-      *) fail "up takes --port N, --lan and --fresh, not “$1”." ;;
+      --nightly) NIGHTLY=1; shift ;;
+      *) fail "up takes --port N, --lan, --nightly and --fresh, not “$1”." ;;
     esac
   done
   mkdir -p "$GLADE_VAR"

@@ -67,6 +67,29 @@ command_check() {
   exec node --enable-source-maps dist/keep.mjs check
 }
 
+# Once a night, where it was asked for; the last seven are kept. Tried once an hour where it fails.
+nightly_backup() {
+  local folder="$GLADE_VAR/backups" hour
+  [ -n "$NIGHTLY" ] || return 0
+  hour=$(date +%Y-%m-%d-%H)
+  [ "$NIGHTLY_TRIED" != "$hour" ] && [ "${hour##*-}" -ge "$NIGHTLY_FROM" ] || return 0
+  NIGHTLY_TRIED=$hour
+  [ ! -e "$folder/nightly-${hour%-*}.tar" ] || return 0
+  mkdir -p "$folder"
+  (
+    make_backup "$folder/nightly-${hour%-*}.tar"
+    keep_newest 7 "$folder"/nightly-*.tar
+  ) &
+}
+
+# Removes all but the newest of some files.
+keep_newest() {
+  local count=$1
+  shift
+  # shellcheck disable=SC2012 -- names are our own
+  ls -1t "$@" | tail -n "+$((count + 1))" | while read -r old; do rm -f "$old"; done
+}
+
 # Before the tables change, a copy of what is there; the last three are kept.
 backup_before_migrating() {
   local waiting folder="$GLADE_VAR/backups"
@@ -75,6 +98,5 @@ backup_before_migrating() {
   say "Tables change ($waiting); making a copy first …"
   mkdir -p "$folder"
   make_backup "$folder/before-$(printf '%s' "$waiting" | tr ' ' '\n' | head -n 1)-$(date +%Y-%m-%d-%H%M%S).tar"
-  # shellcheck disable=SC2012 -- names are our own
-  ls -1t "$folder"/before-*.tar | tail -n +4 | while read -r old; do rm -f "$old"; done
+  keep_newest 3 "$folder"/before-*.tar
 }

@@ -1,4 +1,6 @@
 /** Sessions as the first page shows them. Each is put together once and remembered until it, or its readings, change. */
+import { readdir, stat } from 'node:fs/promises';
+import { join } from 'node:path';
 import { z } from 'zod';
 import type { DemoProgress } from '@/stages/home/DemoComing';
 import type { HomeSession } from '@/stages/home/Home';
@@ -16,6 +18,7 @@ import {
   latestReadingsOf,
   listSessions,
   loadSession,
+  readConfig,
   readSetting,
   type SessionSummary,
 } from '@/store';
@@ -59,6 +62,21 @@ export async function demoProgress(): Promise<DemoProgress | null> {
   const told = demoSchema.safeParse(await readSetting('demo'));
   if (!told.success || Date.now() - Date.parse(told.data.at) > QUIET_MS) return null;
   return { made: told.data.made, of: told.data.of };
+}
+
+/** When the newest backup was made, ISO 8601; `null` where there is none in its usual place. */
+export async function lastBackup(): Promise<string | null> {
+  const folder = join(readConfig().varFolder, 'backups');
+  const names = (await readdir(folder).catch(() => [])).filter((name) => name.endsWith('.tar'));
+  const times = await Promise.all(
+    names.map((name) =>
+      stat(join(folder, name)).then(
+        ({ mtimeMs }) => mtimeMs,
+        () => 0,
+      ),
+    ),
+  );
+  return times.length === 0 ? null : new Date(Math.max(...times)).toISOString();
 }
 
 async function entryOf(summary: SessionSummary, measured: Readings | null, bands: Bands): Promise<HomeSession> {

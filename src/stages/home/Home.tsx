@@ -41,10 +41,13 @@ export function Home({
   sessions,
   more,
   demo = null,
+  backup = null,
 }: {
   sessions: HomeSession[];
   more: number;
   demo?: DemoProgress | null;
+  /** When the last backup was made, ISO 8601. */
+  backup?: string | null;
 }) {
   const tell = useTell();
 
@@ -128,11 +131,23 @@ export function Home({
         })}
       </ul>
       {more > 0 && <p className="text-ink-3 mt-3">{more} older sessions are not shown.</p>}
+      {sessions.length > 0 && <BackupNote at={backup} />}
       {sessions.length === 0 && !demo && (
         <p className="text-ink-2 mt-4">
           Drop the pictures of a bench on <b>New session</b>, or run <code>./glade demo</code> for sessions to look at.
         </p>
       )}
     </main>
+  );
+}
+
+/** When everything was last copied, and how it is. */
+function BackupNote({ at }: { at: string | null }) {
+  return (
+    <p className="text-ink-3 text-small mt-5">
+      {at === null ? 'No backup yet' : `Last backup: ${at.slice(0, 10)}, ${at.slice(11, 16)} UTC`}.{' '}
+      <code>./glade backup</code> copies everything into one file while the program runs;{' '}
+      <code>./glade up --nightly</code> does so every night.
+    </p>
   );
 }

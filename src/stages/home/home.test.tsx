@@ -96,3 +96,12 @@ describe('while the demo is being made', () => {
     expect(screen.queryByRole('progressbar')).toBeNull();
   });
 });
+
+test.each([
+  [null, /^No backup yet\. .*glade backup/],
+  ['2026-11-28T03:00:12.000Z', /^Last backup: 2026-11-28, 03:00 UTC\./],
+])('the last backup: %s', (backup, words) => {
+  show(<Home sessions={[session('a')]} more={0} backup={backup} />);
+  const note = screen.getByText((_, element) => element?.tagName === 'P' && words.test(element.textContent ?? ''));
+  expect(note).toBeTruthy();
+});
