@@ -1,6 +1,7 @@
 import { zeroCovariance, diagonal } from '../../formulas/statistics/covariance';
 import { expand } from '../../formulas/statistics/budget';
-import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
+import type { Triple } from '../../reading/patchStatistics';
+import { flatPatch } from '../../testing/patch';
 import { bareLevelAt, buildBareSeries } from '../../light/bareLevels';
 import { combineStrengths, luminousStops } from './combineStrengths';
 import { patchStrength, seriesOfSamples, type PatchStrength } from './patchStrength';
@@ -20,26 +21,9 @@ function bare(minute: number, stops: number) {
   };
 }
 
-/** A patch without noise: every cell at its mean. */
-function flat(mean: Triple): PatchStatistics {
-  const cells = [0, 1, 2].map((c) => new Float64Array(144).fill(mean[c])) as PatchStatistics['cells']['values'];
-  const none: Triple = [0, 0, 0];
-  return {
-    pixelCount: 20000,
-    mean,
-    zeroCorrection: none,
-    topShare: none,
-    zeroShare: none,
-    pixelSpread: none,
-    meanCode: mean,
-    rounding: none,
-    cells: { columns: 12, rows: 12, values: cells },
-  };
-}
-
 function sample(filter: string | null, minute: number, mean: Triple, exposureLog2 = 0): PatchSample {
   const take = `${filter ?? 'bare'}@${minute}`;
-  return { take, file: take, filter, timeMs: minute * 60000, exposureLog2, statistics: flat(mean) };
+  return { take, file: take, filter, timeMs: minute * 60000, exposureLog2, statistics: flatPatch(mean) };
 }
 
 const PLACE = { scene: 'chart', patch: 'gray', role: 'neutral' };

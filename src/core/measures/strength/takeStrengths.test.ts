@@ -1,28 +1,10 @@
 /** Figures fitted to a series of takes: what they share doesn't average out. Closed forms by hand. */
-import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
+import { flatPatch } from '../../testing/patch';
 import type { PatchSample } from '../../reading/observations';
 import { seriesOfSamples, type ResponseDoubt } from './patchStrength';
 import { inheritedParts, ownRelativeU, responsePart, takeStrengths } from './takeStrengths';
 
 const SRGB = [0.2126, 0.7152, 0.0722];
-
-/** A place without noise whose codes are its light. */
-function flat(light: number): PatchStatistics {
-  const mean: Triple = [light, light, light];
-  const none: Triple = [0, 0, 0];
-  const values = [0, 1, 2].map(() => new Float64Array(144).fill(light)) as PatchStatistics['cells']['values'];
-  return {
-    pixelCount: 20_000,
-    mean,
-    zeroCorrection: none,
-    topShare: none,
-    zeroShare: none,
-    pixelSpread: none,
-    meanCode: mean,
-    rounding: none,
-    cells: { columns: 12, rows: 12, values },
-  };
-}
 
 function sample(filter: string | null, minute: number, light: number): PatchSample {
   const take = `${filter ?? 'bare'}@${minute}`;
@@ -33,7 +15,7 @@ function sample(filter: string | null, minute: number, light: number): PatchSamp
     timeMs: minute * 60_000,
     exposureLog2: 0,
     inSeries: true,
-    statistics: flat(light),
+    statistics: flatPatch([light, light, light]),
   };
 }
 
