@@ -92,7 +92,11 @@ test('an exposure that the file contradicts', async () => {
 
 test('one repeat exposed otherwise, the files silent: the repeats disagree', async () => {
   const readings = await measure({ index: 1, exposureStops: 0.4 });
-  expect(withCode(find(readings).faults, 'repeats-disagree')).toHaveLength(1);
+  const told = withCode(find(readings).faults, 'repeats-disagree').map(({ severity, message }) => [severity, message]);
+  expect(told).toEqual([
+    ['warning', expect.stringContaining('lie 0.40 stop apart')],
+    ['error', expect.stringContaining('it is withheld. Most of that is repeats.')],
+  ]);
 });
 
 test('white balance that the camera chose, and one that changed', async () => {

@@ -9,9 +9,16 @@ export function strengthWithheld(takes: readonly string[], u95: number, limit: n
   return fault(mostlyCode(mostly), 'error', takes, words);
 }
 
-/** What a figure is withheld for, by the largest source of its uncertainty. */
+/** Sources whose remedy isn't more light. */
+const OTHER_CAUSES: Readonly<Record<string, FaultCode>> = {
+  response: 'curve-unknown',
+  'light drift': 'light-jumped',
+  repeats: 'repeats-disagree',
+};
+
+/** What a figure is withheld for, by the largest source of its uncertainty: what is to be done hangs on it. */
 export function mostlyCode(mostly: string | undefined): FaultCode {
-  return mostly === 'response' ? 'curve-unknown' : 'too-dark';
+  return OTHER_CAUSES[mostly ?? ''] ?? 'too-dark';
 }
 
 export function placesDisagree(takes: readonly string[], range: number, birgeRatio: number): Fault {

@@ -55,6 +55,8 @@ const FAULTS: [Fault, keyof typeof FAULT_REMEDIES, Fault['severity'], string][] 
   [picturesShift(['a'], 0.08), 'tone-automatic', 'warning', 'up to 0.08 stop brighter or darker than their exposures say'],
   [toneIsLocal(['a'], -0.2), 'tone-local', 'warning', 'by a factor of 1.20 against what lies around'],
   [strengthWithheld(['t'], 0.4, 0.15, 'response'), 'curve-unknown', 'error', 'Most of that is response.'],
+  [strengthWithheld(['t'], 0.6, 0.15, 'light drift'), 'light-jumped', 'error', 'Most of that is light drift.'],
+  [strengthWithheld(['t'], 0.3, 0.15, 'repeats'), 'repeats-disagree', 'error', 'uncertain by 0.30 stop'],
   [castWithheld(['t'], 3, 'response'), 'curve-unknown', 'error', 'uncertain by ΔE00 3.0'],
   [cornersWithheld('wall', 4, 'response'), 'curve-unknown', 'error', '4 of the corners'],
   [responseMisfit(['a'], 'gray', 0.06, 2), 'response-misfit', 'warning', '“gray” comes out 0.06 stop different over exposures 2.0 stops apart'],

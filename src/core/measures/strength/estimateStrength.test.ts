@@ -167,7 +167,7 @@ test('a strength that would be uncertain by more than 0.15 stop is withheld, wit
   const { density, combined, faults } = estimated(ND, [jump]);
   expect(density).toBeUndefined();
   expect(combined).not.toBeNull();
-  expect(faults[0]).toMatchObject({ code: 'too-dark', severity: 'error', takes: ['chart-nd8-1'] });
+  expect(faults[0]).toMatchObject({ code: 'light-jumped', severity: 'error', takes: ['chart-nd8-1'] });
   expect(faults[0].message).toMatch(
     /uncertain by \d\.\d\d stop, more than 0\.15; it is withheld\. Most of that is light drift\./,
   );
