@@ -15,7 +15,10 @@ export const logEntrySchema = z.looseObject({
   /** The planned take; none for the clock's offset. */
   take: z.string().max(200).optional(),
   /** ISO 8601, by the phone's clock. */
-  at: z.string().max(40).refine((value) => !Number.isNaN(Date.parse(value))),
+  at: z
+    .string()
+    .max(40)
+    .refine((value) => !Number.isNaN(Date.parse(value))),
   /** What was noted, or the camera's clock (ISO 8601) at `at`. */
   text: z.string().max(2000).optional(),
   /** Settings that differ from the plan. */
