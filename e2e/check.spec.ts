@@ -94,6 +94,7 @@ test('a camera is checked, and its next sitting measured by it', async ({ page }
   await expect(page).toHaveURL(/\/regions/);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Places to measure, proposed');
   await page.keyboard.press('a');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.getByRole('link', { name: 'Go on to Measure' }).click();
   await page.getByRole('button', { name: 'Measure', exact: true }).click();
   await page.getByRole('link', { name: 'Read the verdict' }).click({ timeout: 400_000 });

@@ -3,13 +3,17 @@
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { requestCancel, requestMeasure } from '@/jobs/queue';
-import { deleteSession, restoreSession } from '@/store';
-import { attempt, idSchema, taken, type ActionResult } from './asked';
+import { missingFor } from '@/core/sitting/checks/measurable';
+import { deleteSession, loadSession, restoreSession } from '@/store';
+import { AskedError, attempt, idSchema, taken, type ActionResult } from './asked';
 
-/** Queues a measurement of a session. */
+/** Queues a measurement of a session; one that lacks what it needs is refused with a sentence. */
 export async function measureAction(sessionId: string): Promise<ActionResult> {
   return attempt(async () => {
-    await requestMeasure(taken(idSchema, sessionId));
+    const id = taken(idSchema, sessionId);
+    const missing = missingFor((await loadSession(id)).session);
+    if (missing) throw new AskedError(missing.words);
+    await requestMeasure(id);
   });
 }
 

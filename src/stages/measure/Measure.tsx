@@ -1,5 +1,6 @@
 'use client';
 
+import { missingFor } from '@/core/sitting/checks/measurable';
 import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
@@ -50,6 +51,7 @@ export function Measure({ view, job: first }: { view: SessionView; job: MeasureJ
     setProblem(result.ok ? null : result.error);
   }
 
+  const missing = missingFor(view.session);
   const done = job?.progress.done ?? 0;
   const total = job?.progress.total ?? 0;
   return (
@@ -68,6 +70,10 @@ export function Measure({ view, job: first }: { view: SessionView; job: MeasureJ
               <Button onClick={cancel} disabled={job.cancelRequested}>
                 Cancel
               </Button>
+            ) : missing ? (
+              <Link href={`/sessions/${view.id}/${missing.stage}`} className={buttonClass('main')}>
+                {missing.step}
+              </Link>
             ) : (
               <Button look={view.readings && !view.stale ? 'plain' : 'main'} onClick={start}>
                 {view.readings ? 'Measure again' : 'Measure'}
@@ -97,6 +103,7 @@ function title(view: SessionView, job: MeasureJob | null): string {
   if (job?.state === 'failed') return 'Measuring stopped';
   if (job?.state === 'cancelled') return 'Cancelled';
   if (view.readings) return view.stale ? 'Something changed since it was measured' : 'Measured';
+  if (missingFor(view.session)) return 'Not ready to measure yet';
   return 'Ready to measure';
 }
 
@@ -115,7 +122,8 @@ function sentence(view: SessionView, job: MeasureJob | null): string {
   if (view.stale)
     return 'Takes, patches or files are not what the figures rest on any more. Measure again to renew them.';
   if (view.readings) return `${pictures} pictures, every figure with its uncertainty.`;
-  if (view.session.patches.length === 0) return 'No patch is placed yet: draw the gray patch in Regions first.';
+  const missing = missingFor(view.session);
+  if (missing) return missing.words;
   return `${pictures} pictures are read once each; you can go on with something else meanwhile.`;
 }
 

@@ -110,7 +110,10 @@ test('a failed job says why; a session without patches says where to go first', 
   expect(screen.getByText('The disk is full.')).toBeTruthy();
   unmount();
   show(<Measure view={viewOf(smallSession({ patches: [] }))} job={null} />);
-  expect(screen.getByText(/draw the gray patch in Regions first/)).toBeTruthy();
+  expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Not ready to measure yet');
+  expect(screen.queryByRole('button', { name: 'Measure' })).toBeNull();
+  const first = screen.getByRole('link', { name: 'Place the gray patch' });
+  expect(first.getAttribute('href')).toBe('/sessions/session-1/regions');
 });
 
 test('faults of a take stand in its row', () => {
