@@ -348,9 +348,11 @@ test('pages of other sites can’t send files or sessions here', async ({ reques
 });
 
 test('a name that was pointed here is not answered, and no foreign script runs in a page', async ({
-  page,
+  browser,
   request,
 }) => {
+  // A page of its own: the browser logs what it refuses as an error.
+  const page = await browser.newPage();
   const pointed = await request.get('/api/kits', { headers: { host: 'elsewhere.example' } });
   expect(pointed.status()).toBe(421);
   const answer = await page.goto('/');
@@ -367,6 +369,7 @@ test('a name that was pointed here is not answered, and no foreign script runs i
   // Ours do: the page is alive.
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toBeVisible();
+  await page.close();
 });
 
 test('main pages answer quickly and do not shift', async ({ page }) => {
