@@ -339,6 +339,23 @@ test('a session put away can be brought back', async ({ page }) => {
   await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(count);
 });
 
+test('what was put away is found later, with its date, and comes back', async ({ page }) => {
+  await page.goto('/');
+  const items = page.getByRole('main').getByRole('listitem');
+  const count = await items.count();
+  await page.getByRole('button', { name: /away$/ }).first().click();
+  await expect(items).toHaveCount(count - 1);
+  await page.getByRole('link', { name: 'Put away', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Put away');
+  const [first] = await page.getByRole('list', { name: 'What is put away' }).getByRole('listitem').all();
+  await expect(first).toContainText(/session, put away on \d{4}-\d\d-\d\d, kept until \d{4}-\d\d-\d\d/);
+  await checkAccessibility(page);
+  await first.getByRole('button', { name: /^Bring “.*” back$/ }).click();
+  await expect(page.getByText(/is back\.$/).first()).toBeVisible();
+  await page.goto('/');
+  await expect(items).toHaveCount(count);
+});
+
 test('pages of other sites can’t send files or sessions here', async ({ request }) => {
   const answer = await request.post('/api/files', {
     data: { upload: 'x' },

@@ -130,7 +130,7 @@ describe('store', () => {
     expect(inputHash(loaded)).not.toBe(before);
   });
 
-  test('what was put away a week ago goes with its media, what another session names stays', async () => {
+  test('what was put away a month ago goes with its media, what another session names stays', async () => {
     const only = await storeStream(Readable.from([Buffer.from('only of the one that goes')]), 'only.txt');
     const [gone, stays] = await Promise.all([
       createSession(document, new Map([...files, ['only.txt', only.sha256]])),
@@ -141,7 +141,7 @@ describe('store', () => {
     await restoreSession(gone);
     expect((await loadSession(gone)).files.get('only.txt')).toBe(only.sha256);
     await deleteSession(gone);
-    await purgeDeleted(Date.now() + 8 * 86_400_000);
+    await purgeDeleted(Date.now() + 31 * 86_400_000);
     await restoreSession(gone);
     await expect(loadSession(gone)).rejects.toThrow(NoSuchSession);
     await expect(access(mediaPath(only.sha256))).rejects.toThrow('ENOENT');

@@ -54,7 +54,7 @@ export async function newLinkAction(): Promise<string> {
   return randomBytes(16).toString('hex');
 }
 
-/** Puts a report away for a week, or brings it back. */
+/** Puts a report away for 30 days, or brings it back. */
 export async function putReportAwayAction(id: string, gone: boolean): Promise<ActionResult> {
   return attempt(async () => {
     await putReportAway(taken(idSchema, id), taken(z.boolean(), gone));

@@ -22,7 +22,7 @@ export async function cancelAction(jobId: number): Promise<ActionResult> {
   return attempt(() => requestCancel(taken(z.number().int().positive(), jobId)));
 }
 
-/** Puts a session away for a week, or brings it back. */
+/** Puts a session away for 30 days, or brings it back. */
 export async function putAwayAction(sessionId: string, away: boolean): Promise<ActionResult> {
   return attempt(async () => {
     const id = taken(idSchema, sessionId);

@@ -43,7 +43,7 @@ export async function rigAction(id: string): Promise<KeptRig | null> {
   return (await readRig(taken(idSchema, id)))?.item ?? null;
 }
 
-/** Puts a kit or rig away for a week, or brings it back. */
+/** Puts a kit or rig away for 30 days, or brings it back. */
 export async function putAwayFromShelfAction(what: 'kit' | 'rig', id: string, gone: boolean): Promise<ActionResult> {
   return attempt(async () => {
     const [entry, away] = [taken(idSchema, id), taken(z.boolean(), gone)];

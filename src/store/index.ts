@@ -9,6 +9,7 @@ export * from './shelf';
 export * from './uploads';
 export * from './pairings';
 export * from './purge';
+export * from './putAway';
 export * from './pyramids';
 export * from './readings';
 export * from './renditions';

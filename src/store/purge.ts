@@ -1,5 +1,5 @@
 /**
- * What may go: views and remembered figures that were used least lately, sessions put away a week ago, and media that nothing points at any
+ * What may go: views and remembered figures that were used least lately, sessions put away a month ago, and media that nothing points at any
  * more. Nothing that is needed is lost: views and memory are made again, media go only with their last session.
  */
 import { readdir, rm, stat, utimes } from 'node:fs/promises';
@@ -10,8 +10,10 @@ import { atomically, store } from './database';
 import { mediaPath } from './media';
 
 const DAY_MS = 86_400_000;
-/** Sessions put away can be brought back for so long; media that came and were never used wait as long. */
-const KEPT_DAYS = 7;
+/** What is put away can be brought back for so long. */
+export const KEPT_DAYS = 30;
+/** Media that came and were never used wait so long. */
+const UNUSED_DAYS = 7;
 /** Views kept at most, and remembered figures. */
 const MOST_VIEW_BYTES = 4_000_000_000;
 const MOST_MEMORY_BYTES = 6_000_000_000;
@@ -43,16 +45,16 @@ export async function purgeFolder(folder: string, mostBytes: number): Promise<vo
   }
 }
 
-/** Sessions, kits and rigs put away longer than a week go for good, then media that nothing names any more. */
+/** Sessions, kits and rigs put away longer than {@link KEPT_DAYS} go for good, then media that nothing names any more. */
 export async function purgeDeleted(now = Date.now()): Promise<void> {
   const { Session, ShelfKit, ShelfRig, Report, File, SessionFile, ShelfPhoto, Inbox } = store().models;
-  const before = new Date(now - KEPT_DAYS * DAY_MS);
-  const longGone = { where: { deletedAt: { [Op.lt]: before } } };
+  const daysAgo = (days: number) => new Date(now - days * DAY_MS);
+  const longGone = { where: { deletedAt: { [Op.lt]: daysAgo(KEPT_DAYS) } } };
   await Session.destroy(longGone);
   await ShelfKit.destroy(longGone);
   await ShelfRig.destroy(longGone);
   await Report.destroy(longGone);
-  const old = { updatedAt: { [Op.lt]: before } } as Record<string, unknown>;
+  const old = { updatedAt: { [Op.lt]: daysAgo(UNUSED_DAYS) } } as Record<string, unknown>;
   const candidates = await File.findAll({ where: old, attributes: ['sha256'] });
   for (const { sha256 } of candidates) {
     const path = mediaPath(sha256);

@@ -239,7 +239,7 @@ export async function countSessions(): Promise<number> {
   return store().models.Session.count({ where: { deletedAt: null } });
 }
 
-/** Puts a session away; it can be brought back for a week. */
+/** Puts a session away; it can be brought back for 30 days. */
 export async function deleteSession(id: string): Promise<void> {
   await store().models.Session.update({ deletedAt: new Date() }, { where: { id, deletedAt: null } });
 }

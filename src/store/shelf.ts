@@ -140,7 +140,7 @@ async function putAway<T>({ model }: Shelf<T>, id: string, gone: boolean): Promi
 export const listKits = () => list(KITS);
 export const readKit = (id: string) => read(KITS, id);
 export const writeKit = (kit: unknown, place?: { id: string; revision: number }) => write(KITS, kit, place);
-/** Puts a kit away for a week, or brings it back. */
+/** Puts a kit away for 30 days, or brings it back. */
 export const putKitAway = (id: string, gone: boolean) => putAway(KITS, id, gone);
 
 /** All kits, whole; for taking them away as a file. */

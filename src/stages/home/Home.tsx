@@ -56,7 +56,7 @@ export function Home({
     if (!result.ok) tell({ words: result.error, bad: true });
     else if (gone)
       tell({
-        words: `“${session.title}” is put away and kept for a week.`,
+        words: `“${session.title}” is put away and kept for 30 days.`,
         action: { words: 'Bring it back', run: () => void put(session, false) },
       });
   }
@@ -130,6 +130,9 @@ export function Home({
           );
         })}
       </ul>
+      <p className="text-ink-3 text-small mt-4">
+        <Link href="/put-away">Put away</Link>: what you put away is kept there for 30 days.
+      </p>
       {more > 0 && <p className="text-ink-3 mt-3">{more} older sessions are not shown.</p>}
       {sessions.length > 0 && <BackupNote at={backup} />}
       {sessions.length === 0 && !demo && (

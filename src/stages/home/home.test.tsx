@@ -53,7 +53,7 @@ test('put away, told with a way back; brought back by it', async () => {
   const { user } = show(<Home sessions={[session('a')]} more={0} />);
   await user.click(screen.getByRole('button', { name: 'Put “Bench a” away' }));
   await waitFor(() =>
-    expect(screen.getAllByText(/“Bench a” is put away and kept for a week/).length).toBeGreaterThan(0),
+    expect(screen.getAllByText(/“Bench a” is put away and kept for 30 days/).length).toBeGreaterThan(0),
   );
   await user.click(screen.getByRole('button', { name: 'Bring it back' }));
   expect(asked).toEqual([

@@ -34,7 +34,7 @@ export function Shelf({ kits, rigs }: { kits: ShelfEntry[]; rigs: ShelfEntry[] }
     if (!result.ok) return tell({ words: result.error, bad: true });
     if (away)
       tell({
-        words: `“${entry.name}” is put away and kept for a week.`,
+        words: `“${entry.name}” is put away and kept for 30 days.`,
         action: { words: 'Bring it back', run: () => void put(what, entry, false) },
       });
     router.refresh();

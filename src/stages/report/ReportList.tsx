@@ -48,7 +48,7 @@ export function ReportList({
     if (!result.ok) return tell({ words: result.error, bad: true });
     if (gone)
       tell({
-        words: `“${report.title}” is put away and kept for a week.`,
+        words: `“${report.title}” is put away and kept for 30 days.`,
         action: { words: 'Bring it back', run: () => void put(report, false) },
       });
     router.refresh();

@@ -1,0 +1,19 @@
+/** What was put away, as its page shows it. */
+import { listPutAway, type PutAwayKind } from '@/store';
+
+export interface PutAwayEntry {
+  kind: PutAwayKind;
+  id: string;
+  name: string;
+  /** ISO 8601. */
+  at: string;
+  until: string;
+}
+
+export async function putAwayView(): Promise<PutAwayEntry[]> {
+  return (await listPutAway()).map(({ at, until, ...one }) => ({
+    ...one,
+    at: at.toISOString(),
+    until: until.toISOString(),
+  }));
+}
