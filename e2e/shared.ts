@@ -11,6 +11,7 @@ export const test = base.extend<{ quiet: void }>({
       const errors: string[] = [];
       page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
       page.on('pageerror', (error) => errors.push(error.message));
+      whole(page);
       await use();
       // A refused upload answers 4xx on purpose, a line that a test cuts fails; the browser logs both by itself.
       expect(
@@ -20,6 +21,20 @@ export const test = base.extend<{ quiet: void }>({
     { auto: true },
   ],
 });
+
+/**
+ * Lets a page's ways there end when all of it is in place. Parts that come late are streamed into a hidden place first and stand there
+ * twice for some milliseconds, which a person doesn't see and a locator does.
+ */
+export function whole(page: Page): void {
+  const [go, again] = [page.goto.bind(page), page.reload.bind(page)];
+  const arrived = async <T>(answer: T): Promise<T> => {
+    await page.waitForFunction(() => document.querySelector('[hidden][id^="S:"]') === null);
+    return answer;
+  };
+  page.goto = async (...words) => arrived(await go(...words));
+  page.reload = async (...words) => arrived(await again(...words));
+}
 
 /** WCAG 2.2 A and AA, as far as a machine can tell. */
 export async function checkAccessibility(page: Page) {

@@ -10,12 +10,14 @@ import { shootCheck } from '../src/simulator/camera/check';
 import { drawProfile } from '../src/simulator/camera/profile';
 import { randomPlan } from '../src/simulator/randomBench';
 import { writeBench } from '../e2e/pictures';
+import { whole } from '../e2e/shared';
 
 const ADDRESS = process.env.GLADE_URL ?? 'http://localhost:8420';
 
 async function main(): Promise<void> {
   const browser = await chromium.launch(config.use?.launchOptions);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  whole(page);
   const folder = await mkdtemp(join(tmpdir(), 'glade-shots-'));
   try {
     await page.goto(ADDRESS);
@@ -69,6 +71,7 @@ async function main(): Promise<void> {
     await page.goto(ADDRESS);
     const walk = page.getByRole('listitem').filter({ hasText: 'Lantern Weir walk' });
     await walk.getByRole('link', { name: 'Read the verdict' }).click();
+    await page.getByRole('table', { name: 'Verdicts' }).getByRole('button', { name: 'ND64' }).click();
     await page.getByRole('heading', { name: /^ND64 up close/ }).evaluate((heading) => heading.scrollIntoView());
     const pair = page.getByTestId('pair').locator('img').first();
     await pair.evaluate((one: HTMLImageElement) => one.decode());
