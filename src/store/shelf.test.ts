@@ -65,7 +65,7 @@ test('photos keep their files from the purge as long as the kit is there', async
     filters: [{ ...kit.filters[0], photos: [{ sha256, name: 'photo.png' }] }],
   };
   const { id } = await writeKit(photographed);
-  const later = Date.now() + 9 * 86_400_000;
+  const later = Date.now() + 31 * 86_400_000;
   await purgeDeleted(later);
   expect((await storedFiles([sha256])).has(sha256)).toBe(true);
   await store().models.ShelfKit.update({ deletedAt: new Date() }, { where: { id } });
