@@ -140,7 +140,9 @@ command_up() {
   local other
   other=$(cat "$GLADE_VAR/up.pid" 2>/dev/null || true)
   # The id of one that was killed may be another program's by now.
-  if [ "$other" != $$ ] && names "$other" up; then fail "it is running already (process $other)." "Stop that one with Ctrl-C, or kill $other."; fi
+  if [ "$other" != $$ ] && names "$other" up && grep -qa glade "/proc/$other/cmdline"; then fail "it is running already (process $other)." "Stop that one with Ctrl-C, or kill $other."; fi
+  # What backups that were killed left half made.
+  rm -rf "$GLADE_VAR"/backup.?????? "$GLADE_VAR"/backups/*.part
   if port_taken "$PORT"; then fail "port $PORT is in use." "Choose another: ./glade up --port $(free_port $((PORT + 1)))"; fi
   if [ -n "$lan" ]; then
     LAN_PORT=$(free_port $((PORT + 1)))

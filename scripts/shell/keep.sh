@@ -3,7 +3,7 @@
 command_backup() {
   ensure_running_database
   cd "$INVOKED_FROM"
-  local file=${1:-"$GLADE_VAR/backups/glade-$(date +%Y-%m-%d-%H%M%S).tar"} folder
+  local file=${1:-"$GLADE_VAR/backups/glade-$(date +%Y-%m-%d-%H%M%S).tar"}
   mkdir -p "$(dirname "$file")"
   file=$(cd "$(dirname "$file")" && pwd)/$(basename "$file")
   [ ! -e "$file" ] || fail "$file is there already." "Name another file; a backup is never written over."

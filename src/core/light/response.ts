@@ -64,6 +64,9 @@ export interface ResolvedResponse {
   range?: [number, number];
 }
 
+/** What a recovered or learned response leaves uncertain. */
+export type ResponseDoubt = Pick<ResolvedResponse, 'covariance' | 'covarianceOfLight'>;
+
 /** Standard uncertainty, in stops, that a learned response leaves in a sum of log2 of green light; 0 of any other. */
 export function responseUOfLight(
   response: Pick<ResolvedResponse, 'covarianceOfLight'> | null,

@@ -68,12 +68,12 @@ interface Figure {
 }
 
 function figuresOf({ filter, density, cast, sharpness, shading }: FilterReadings, bands: Bands): Figure[] {
-  const [softest] = [...(sharpness ?? [])].sort((a, b) => b.retained.u95 - a.retained.u95);
+  const [leastSure] = [...(sharpness ?? [])].sort((a, b) => b.retained.u95 - a.retained.u95);
   const all: [NarrowedFigure, Reading | undefined, readonly BudgetLine[] | undefined, number][] = [
     ['strength', density?.stops, density?.budget, bands.strength[0].upTo],
     ['cast', cast?.deltaE00, cast?.budget, bands.cast[0].upTo],
     // Three hundredths of a loss are hardly ever told apart: up to the second word's end.
-    ['sharpness', softest?.retained, softest?.budget, bands.sharpness[1].upTo],
+    ['sharpness', leastSure?.retained, leastSure?.budget, bands.sharpness[1].upTo],
     ['corners', shading?.worst, shading?.budget, bands.corners[0].upTo],
   ];
   return all.flatMap(([figure, reading, budget, bound]) => {

@@ -3,7 +3,7 @@ import type { Picture } from '../../reading/window';
 import { seededRandom } from '@/simulator/random';
 import { CORNERS, reduceField, type FieldStatistics } from './field';
 import { placeOf, radialFit, radialProfile } from './radial';
-import type { ResponseDoubt } from '../strength/patchStrength';
+import type { ResponseDoubt } from '../../light/response';
 import { measureShading, strengthMap } from './shadingMap';
 import { cellNoises, unevenness } from './unevenness';
 

@@ -4,8 +4,7 @@
  */
 import { luminousCompression } from '../../light/camera/compression';
 import type { LogSum } from '../../light/recover';
-import type { ResolvedResponse } from '../../light/response';
-import type { ResponseDoubt } from '../strength/patchStrength';
+import type { ResolvedResponse, ResponseDoubt } from '../../light/response';
 import { propagate } from '../../formulas/statistics/covariance';
 import { combine, reading } from '../../formulas/statistics/budget';
 import { hotSpot, placeOf, radialFit, radialProfile, rounded } from './radial';

@@ -16,7 +16,7 @@ import type { PatchSample } from '../../reading/observations';
 import type { Triple } from '../../reading/patchStatistics';
 import { meanCompression } from '../../light/camera/compression';
 import type { LogSum } from '../../light/recover';
-import type { ResolvedResponse } from '../../light/response';
+import type { ResponseDoubt } from '../../light/response';
 import { bareLevelAt, buildBareSeries, type BareSeries } from '../../light/bareLevels';
 import { covarianceOfMean, meanCovariances } from './noise';
 import { pooledRepeatability, type Repeatability, type RepeatGroup } from './repeats';
@@ -37,8 +37,6 @@ export interface PatchSeries {
   /** What a recovered or learned response leaves uncertain; `null` where files are believed. */
   response: ResponseDoubt | null;
 }
-
-export type ResponseDoubt = Pick<ResolvedResponse, 'covariance' | 'covarianceOfLight'>;
 
 export interface Shot extends PatchSample {
   level: Triple;
@@ -233,12 +231,16 @@ export function cutOffOf(shots: readonly Shot[]): Covariance {
 /** A recovered response is uncertain between the codes of filtered and bare. */
 export function responseOf({ response }: PatchSeries, shots: readonly Shot[], bareShots: readonly Shot[]): Covariance {
   if (!response?.covariance) return zeroCovariance();
-  const code = (list: readonly Shot[], c: number) => mean(list.map((shot) => shot.statistics.meanCode[c]));
+  const [filtered, bare] = [meanCode(shots), meanCode(bareShots)];
   const ratio = (c: number): LogSum => [
-    [code(shots, c), 1],
-    [code(bareShots, c), -1],
+    [filtered[c], 1],
+    [bare[c], -1],
   ];
   return response.covariance([ratio(0), ratio(1), ratio(2)]);
+}
+
+export function meanCode(shots: readonly Shot[]): Triple {
+  return [0, 1, 2].map((c) => mean(shots.map((shot) => shot.statistics.meanCode[c]))) as Triple;
 }
 
 /** Marks shared by filtered and bare cancel; different marks each bring their own error. */

@@ -1,7 +1,8 @@
 /** Figures fitted to a series of takes: what they share doesn't average out. Closed forms by hand. */
 import { flatPatch } from '../../testing/patch';
 import type { PatchSample } from '../../reading/observations';
-import { seriesOfSamples, type ResponseDoubt } from './patchStrength';
+import type { ResponseDoubt } from '../../light/response';
+import { seriesOfSamples } from './patchStrength';
 import { inheritedParts, ownRelativeU, responsePart, takeStrengths } from './takeStrengths';
 
 const SRGB = [0.2126, 0.7152, 0.0722];

@@ -9,12 +9,12 @@ import {
   compressionOf,
   cutOffOf,
   MARK_UNCERTAINTY,
+  meanCode,
   responseOf,
   roundingOf,
 } from './patchStrength';
 import type { PatchSeries, Shot } from './patchStrength';
 import { covarianceOfMean } from './noise';
-import { mean as meanOf } from '../../formulas/statistics/averages';
 import { bareLevelAt } from '../../light/bareLevels';
 import type { Triple } from '../../reading/patchStatistics';
 import {
@@ -86,10 +86,6 @@ function strengthOfTake(series: PatchSeries, shots: readonly Shot[], luminance: 
     drift,
     interval: series.bare.levels.filter((level) => level.timeMs <= timeMs).length,
   };
-}
-
-function meanCode(shots: readonly Shot[]): Triple {
-  return [0, 1, 2].map((c) => meanOf(shots.map((shot) => shot.statistics.meanCode[c]))) as Triple;
 }
 
 /** Relative standard uncertainty of a take's luminous ratio by itself. */
