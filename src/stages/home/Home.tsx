@@ -131,7 +131,10 @@ export function Home({
         })}
       </ul>
       <p className="text-ink-3 text-small mt-4">
-        <Link href="/put-away">Put away</Link>: what you put away is kept there for 30 days.
+        <Link href="/put-away" className="underline">
+          Put away
+        </Link>
+        : what you put away is kept there for 30 days.
       </p>
       {more > 0 && <p className="text-ink-3 mt-3">{more} older sessions are not shown.</p>}
       {sessions.length > 0 && <BackupNote at={backup} />}
