@@ -206,15 +206,22 @@ test('a phone is paired with one sheet by a code, and revoked', async ({ page, b
   await checkAccessibility(page);
   const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
   await phone.goto(address);
+  await phone.getByLabel('What is this phone called?').fill('Field phone');
+  await checkAccessibility(phone);
+  await phone.getByRole('button', { name: 'Pair this phone' }).click();
   await expect(phone).toHaveURL(/\/sessions\/.*\/shoot/);
   await phone.getByRole('button', { name: 'Done', exact: true }).click();
   await expect(phone.getByRole('heading', { level: 1 })).toHaveText('bare, darker');
+  // The code is used up.
+  const second = await (await browser.newContext()).newPage();
+  expect((await second.goto(address))?.status()).toBe(403);
+  await second.context().close();
   await expect(phone.getByRole('status')).toHaveText('all sent');
   // No way from the sheet to the desk.
   await expect(phone.getByRole('region', { name: 'Phones' })).toHaveCount(0);
   expect((await phone.goto(new URL('/', address).href))?.status()).toBe(403);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('bare, darker');
-  await phones.getByRole('list', { name: 'Paired phones' }).getByRole('button', { name: 'Revoke' }).click();
+  await phones.getByRole('list', { name: 'Paired phones' }).getByRole('button', { name: 'Revoke Field phone' }).click();
   await page.getByRole('alertdialog').getByRole('button', { name: 'Revoke it' }).click();
   await expect(phones.getByText('No phone is paired.')).toBeVisible();
   expect((await phone.goto(page.url().replace(/^.*\/sessions/, `${new URL(address).origin}/sessions`)))?.status()).toBe(

@@ -1,6 +1,6 @@
 /**
- * The gate: what phones on the local network reach. The application itself listens on loopback only; the gate answers other machines, and
- * only those that hold a paired secret, with that one run sheet and nothing else.
+ * The gate: what other machines on the local network reach. The application itself listens on loopback only; the gate answers phones that
+ * hold a paired secret with that one run sheet, whoever has a report's link with that report, and with nothing else.
  */
 import {
   createServer,
@@ -10,11 +10,13 @@ import {
   type Server,
   type ServerResponse,
 } from 'node:http';
-import { closeStore, sessionOfSecret } from '@/store';
+import { headersOf } from '@/server/door';
+import { closeStore, codeHolds, MOST_NAME, pairPhone, reportByLink, sessionOfSecret } from '@/store';
 
 const COOKIE = 'glade_sheet';
 /** A day of shooting; the secret itself holds until it is revoked. */
 const COOKIE_SECONDS = 36 * 3600;
+const MOST_FORM_BYTES = 4000;
 /** Wrong secrets a minute from one address before it has to wait. */
 const MOST_WRONG = 30;
 
@@ -54,20 +56,36 @@ function cookieOf(message: IncomingMessage): string | null {
   return null;
 }
 
-function tell(response: ServerResponse, status: number, title: string, sentence: string): void {
-  response.writeHead(status, { 'content-type': 'text/html; charset=utf-8', 'cache-control': 'no-store' });
+/** A page of the gate's own, on which nothing runs. */
+function tell(response: ServerResponse, status: number, title: string, content: string): void {
+  response.writeHead(status, {
+    ...headersOf('/api/gate', ''),
+    'content-type': 'text/html; charset=utf-8',
+    'cache-control': 'no-store',
+  });
   response.end(
     `<!doctype html><html lang="en"><meta name="viewport" content="width=device-width"><title>${title}</title>` +
-      `<body style="font:17px/1.45 system-ui;max-width:26em;margin:3em auto;padding:0 1em"><h1 style="font-size:1.4em">${title}</h1><p>${sentence}</p>`,
+      `<body style="font:17px/1.45 system-ui;max-width:26em;margin:3em auto;padding:0 1em;background:#262626;color:#ececec">` +
+      `<main><h1 style="font-size:1.4em">${title}</h1>${content}</main>`,
   );
 }
+
+const DESK_AWAY = '<p>Wait a moment and load it again; taps are kept on the phone.</p>';
+const NO_CODE =
+  '<p>It was used, is more than ten minutes old, or is no code of this desk. Make a new one on the Shoot page of the desk.</p>';
+const FIELD =
+  'font:inherit;padding:.55em .7em;border-radius:8px;border:1px solid #8a8a8a;width:100%;box-sizing:border-box';
+/** Pairing takes a press: an app that looks into every address it is shown doesn't use the code up. */
+const NAME_FORM =
+  `<p>It will see one run sheet of the desk, and tap on it, until it is revoked there.</p><form method="post">` +
+  `<label>What is this phone called? <input name="name" maxlength="${MOST_NAME}" autocomplete="off" placeholder="A phone" style="${FIELD};margin:.4em 0 1em;background:#1b1b1b;color:inherit"></label>` +
+  `<button style="${FIELD};background:#9fe3c4;color:#111;font-weight:650;border:0">Pair this phone</button></form>`;
 
 /** Starts the gate before a server on loopback. */
 export function startGate(port: number, target: number, host = '0.0.0.0'): Promise<Server> {
   const server = createServer((message, response) => {
     pass(message, response, target).catch(() => {
-      if (!response.headersSent)
-        tell(response, 502, 'The desk does not answer', 'Wait a moment and load it again; taps are kept on the phone.');
+      if (!response.headersSent) tell(response, 502, 'The desk does not answer', DESK_AWAY);
       else response.end();
     });
   });
@@ -83,41 +101,69 @@ async function pass(message: IncomingMessage, response: ServerResponse, target: 
   // Dots and escapes are resolved before anything is compared.
   const { pathname: path, search } = new URL(message.url ?? '/', 'http://gate');
   if (tooMany(address))
-    return tell(response, 429, 'Too many tries', 'Wait a minute, then scan the code on the desk again.');
+    return tell(response, 429, 'Too many tries', '<p>Wait a minute, then scan the code on the desk again.</p>');
   const pairing = /^\/pair\/([\w-]{20,100})$/.exec(path);
-  if (pairing && method === 'GET') {
-    const session = await sessionOfSecret(pairing[1]);
-    if (!session) {
-      noteWrong(address);
-      return tell(
-        response,
-        403,
-        'This code does not hold',
-        'It was revoked, or is no code of this desk. Make a new one on the Shoot page of the desk.',
-      );
-    }
-    response.writeHead(303, {
-      location: `/sessions/${session}/shoot`,
-      'set-cookie': `${COOKIE}=${pairing[1]}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${COOKIE_SECONDS}`,
-      'cache-control': 'no-store',
-    });
-    response.end();
-    return;
+  if (pairing) return pair(pairing[1], message, response);
+  const link = /^\/r\/([0-9a-f]{32})$/.exec(path);
+  if (link && (method === 'GET' || method === 'HEAD')) {
+    if (await reportByLink(link[1])) return forward(message, response, target, path);
+    noteWrong(address);
+    return tell(
+      response,
+      404,
+      'No report is read by this link',
+      '<p>It was ended, or its time is over. Ask whoever gave it to you.</p>',
+    );
   }
   const secret = cookieOf(message);
   const session = secret === null ? null : await sessionOfSecret(secret);
   if (session === null) {
     if (secret !== null) noteWrong(address);
-    return tell(response, 403, 'Not paired', 'Scan the code on the Shoot page of the desk with this phone.');
+    return tell(response, 403, 'Not paired', '<p>Scan the code on the Shoot page of the desk with this phone.</p>');
   }
   if (/%2f|%5c|\\/i.test(path) || !isAllowed(method, path, session))
     return tell(
       response,
       403,
       'Not on this sheet',
-      'A paired phone sees its run sheet only; everything else is on the desk.',
+      '<p>A paired phone sees its run sheet only; everything else is on the desk.</p>',
     );
   forward(message, response, target, path + search);
+}
+
+/** Shows what a code is for, and uses it when that is confirmed. */
+async function pair(code: string, message: IncomingMessage, response: ServerResponse): Promise<void> {
+  const address = message.socket.remoteAddress ?? '';
+  const refuse = () => {
+    noteWrong(address);
+    tell(response, 403, 'This code does not hold', NO_CODE);
+  };
+  if (message.method !== 'POST')
+    return (await codeHolds(code)) ? tell(response, 200, 'Pair this phone', NAME_FORM) : refuse();
+  const { origin, host } = message.headers;
+  if (origin !== undefined && !origin.endsWith(`://${host}`)) return refuse();
+  const name = new URLSearchParams(await shortBody(message)).get('name') ?? '';
+  const paired = await pairPhone(code, name);
+  if (!paired) return refuse();
+  response.writeHead(303, {
+    ...headersOf('/api/gate', ''),
+    location: `/sessions/${paired.session}/shoot`,
+    'set-cookie': `${COOKIE}=${paired.secret}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${COOKIE_SECONDS}`,
+    'cache-control': 'no-store',
+  });
+  response.end();
+}
+
+/** The text of a small form; what is longer is none of ours, and read no further. */
+async function shortBody(message: IncomingMessage): Promise<string> {
+  const parts: Buffer[] = [];
+  let bytes = 0;
+  for await (const part of message as AsyncIterable<Buffer>) {
+    bytes += part.length;
+    if (bytes > MOST_FORM_BYTES) return '';
+    parts.push(part);
+  }
+  return Buffer.concat(parts).toString('utf8');
 }
 
 function forward(message: IncomingMessage, response: ServerResponse, target: number, path: string): void {
@@ -136,8 +182,7 @@ function forward(message: IncomingMessage, response: ServerResponse, target: num
     },
   );
   inner.on('error', () => {
-    if (!response.headersSent)
-      tell(response, 502, 'The desk does not answer', 'Wait a moment and load it again; taps are kept on the phone.');
+    if (!response.headersSent) tell(response, 502, 'The desk does not answer', DESK_AWAY);
     else response.destroy();
   });
   message.pipe(inner);

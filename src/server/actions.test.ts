@@ -4,24 +4,19 @@ import type { Patch } from '@/core/session/schema';
 import { smallSession } from '@/ui/testing/sessions';
 import { AskedError, attempt, idSchema, taken } from './asked';
 import { keepRoundAction, comparedAction } from './compareActions';
+import { bringBackAction, editSessionAction, undoAction } from './editActions';
 import { keepBoundsAction, keepWeightsAction } from './judgeActions';
 import { editOpticsAction, placePatchAction, placePatchesAction } from './patchActions';
 import { freezeAction, keepReportAction, newReportAction, putReportAwayAction } from './reportActions';
 import { cancelAction, measureAction, putAwayAction } from './sessionActions';
 import { importKitsAction, keepKitAction, kitAction, putAwayFromShelfAction } from './shelfActions';
-import {
-  addFilesAction,
-  editTakesAction,
-  layAction,
-  moveFileAction,
-  noteRingAction,
-  restoreTakesAction,
-  type TakeEdit,
-} from './takeActions';
+import { addFilesAction, editTakesAction, layAction, moveFileAction, noteRingAction } from './takeActions';
 
 type Json = Record<string, unknown>;
 let mockDocument: Json;
 let mockFiles: Map<string, string>;
+/** Documents as edits left them, the first as it was before any. */
+let mockRevisions: Json[];
 const mockCalls: [what: string, ...words: unknown[]][] = [];
 /** Notes what the store was asked; a declaration, since mocks are made before anything else. */
 function mockNote(what: string, answer?: unknown) {
@@ -43,12 +38,19 @@ jest.mock('@/store', () => {
     NoSuchSession,
     ShelfError,
     isAway,
-    editSession: async (id: string, change: (document: Json) => Json, files?: Map<string, string>) => {
+    editSession: async (
+      id: string,
+      change: (document: Json, revisions: object) => Json | Promise<Json>,
+      files?: Map<string, string>,
+    ) => {
       if (id === 'gone') throw new NoSuchSession(id);
       if (id === 'broken') throw new Error('ECONNREFUSED 127.0.0.1:3306');
-      mockDocument = change(structuredClone(mockDocument));
+      const documentAt = async (number: number) => mockRevisions[number - 1] ?? null;
+      mockDocument = await change(structuredClone(mockDocument), { documentAt });
       mockFiles = new Map([...mockFiles, ...(files ?? [])]);
+      return mockRevisions.push(structuredClone(mockDocument));
     },
+    withTapsOf: (document: Json) => document,
     loadSession: async (id: string) => {
       if (id === 'gone') throw new NoSuchSession(id);
       return { id, session: { ...mockDocument, title: `Bench ${id}` }, files: mockFiles };
@@ -83,6 +85,7 @@ const patches = () => mockDocument.patches as Json[];
 let logged: jest.SpyInstance;
 beforeEach(() => {
   mockDocument = structuredClone(smallSession()) as unknown as Json;
+  mockRevisions = [structuredClone(mockDocument)];
   mockFiles = new Map();
   mockCalls.length = 0;
   renewed.length = 0;
@@ -120,16 +123,18 @@ describe.each<[string, (nonsense: never) => Promise<{ ok: boolean; error?: strin
   ['cancel', (x) => cancelAction(x)],
   ['put away', (x) => putAwayAction(x, true)],
   ['put away, how', (x) => putAwayAction('s', x)],
-  ['place a patch', (x) => placePatchAction('s', x, 'gray', null)],
-  ['place a patch, where', (x) => placePatchAction('s', 'chart', 'gray', x)],
+  ['place a patch', (x) => placePatchAction('s', x, 'gray', null, [])],
+  ['place a patch, where', (x) => placePatchAction('s', 'chart', 'gray', x, [])],
   ['place patches', (x) => placePatchesAction('s', x)],
-  ['optics', (x) => editOpticsAction('s', x, {})],
+  ['optics', (x) => editOpticsAction('s', x, {}, {})],
   ['edit takes', (x) => editTakesAction('s', x)],
   ['ring', (x) => noteRingAction('s', x, 30)],
   ['move', (x) => moveFileAction('s', 'a.png', x)],
   ['move, which', (x) => moveFileAction('s', x, { take: null, filter: null, scene: 'chart' })],
   ['add', (x) => addFilesAction('s', x)],
-  ['restore', (x) => restoreTakesAction('s', x)],
+  ['undo', (x) => undoAction('s', x)],
+  ['bring back', (x) => bringBackAction('s', x)],
+  ['edit the session', (x) => editSessionAction('s', [{ at: [x], seen: [], to: 1 }])],
   ['lay', (x) => layAction('s', x)],
   ['shelf', (x) => putAwayFromShelfAction('kit', x, true)],
   ['shelf, what', (x) => putAwayFromShelfAction(x, 'k', true)],
@@ -176,14 +181,57 @@ describe('sessions', () => {
 describe('patches', () => {
   const rect = { x: 0.1, y: 0.2, width: 0.3, height: 0.4 };
 
+  const gray = () => {
+    const { rect: at, role } = patches().find((one) => one.id === 'gray') as unknown as Patch;
+    return { rect: at, role };
+  };
+
   test('placed anew, made, removed', async () => {
-    await placePatchAction('s', 'chart', 'gray', rect, 'color');
+    const before = gray();
+    await placePatchAction('s', 'chart', 'gray', { rect, role: 'color' }, [before]);
     expect(patches()).toEqual([expect.objectContaining({ id: 'gray', role: 'color', rect })]);
-    await placePatchAction('s', 'chart', 'edge', rect, 'edge');
+    await placePatchAction('s', 'chart', 'edge', { rect, role: 'edge' }, [null]);
     expect(patches().map((one) => one.id)).toEqual(['gray', 'edge']);
-    await placePatchAction('s', 'chart', 'gray', null);
+    await placePatchAction('s', 'chart', 'gray', null, [before, { rect, role: 'color' }]);
     expect(patches().map((one) => one.id)).toEqual(['edge']);
     expect(renewed).toContain('/sessions/s');
+  });
+
+  test('moved in another window meanwhile: it stays there, its role is taken, and both are told', async () => {
+    const before = gray();
+    await placePatchAction('s', 'chart', 'gray', { ...before, rect }, [before]);
+    const mine = { rect: { ...rect, x: 0.6 }, role: 'color' as const };
+    const answer = await placePatchAction('s', 'chart', 'gray', mine, [before]);
+    expect(answer).toMatchObject({ ok: true, refused: [expect.stringContaining('The place of patch “gray”')] });
+    expect(gray()).toEqual({ rect, role: 'color' });
+  });
+
+  test('an answer that got lost is no other window: the same and the next change are taken', async () => {
+    const [a, b, c] = [
+      gray(),
+      { rect, role: 'neutral' as const },
+      { rect: { ...rect, x: 0.5 }, role: 'neutral' as const },
+    ];
+    await placePatchAction('s', 'chart', 'gray', b, [a]);
+    expect(await placePatchAction('s', 'chart', 'gray', b, [a])).toMatchObject({ ok: true, refused: [] });
+    expect(await placePatchAction('s', 'chart', 'gray', c, [a, b])).toMatchObject({ ok: true, refused: [] });
+    expect(gray().rect.x).toBe(0.5);
+  });
+
+  test('two windows draw one of the same name: both are kept', async () => {
+    const drawn = (x: number) =>
+      placePatchAction('s', 'chart', 'gray-2', { rect: { ...rect, x }, role: 'edge' }, [null]);
+    expect(await drawn(0.1)).toMatchObject({ ok: true, id: 'gray-2' });
+    expect(await drawn(0.5)).toMatchObject({ ok: true, id: 'gray-2-2' });
+    expect(patches().map((one) => one.id)).toEqual(['gray', 'gray-2', 'gray-2-2']);
+  });
+
+  test('removed in another window, it isn’t made anew by moving it', async () => {
+    const before = gray();
+    await placePatchAction('s', 'chart', 'gray', null, [before]);
+    const answer = await placePatchAction('s', 'chart', 'gray', { ...before, rect }, [before]);
+    expect(answer).toMatchObject({ ok: true, stands: null, refused: [expect.stringContaining('is gone')] });
+    expect(patches()).toEqual([]);
   });
 
   test('several at once: known ones move, others come', async () => {
@@ -197,37 +245,35 @@ describe('patches', () => {
   });
 
   test('a rectangle outside the picture is refused', async () => {
-    const answer = await placePatchAction('s', 'chart', 'gray', { ...rect, x: 1.5 });
+    const answer = await placePatchAction('s', 'chart', 'gray', { rect: { ...rect, x: 1.5 }, role: 'edge' }, []);
     expect(answer).toMatchObject({ ok: false, error: expect.stringContaining('rect: x') });
   });
 
   test('what is known of the light is kept, and forgotten with null', async () => {
-    await editOpticsAction('s', 'chart', { surface: 'water', incidenceDegrees: 52 });
-    await editOpticsAction('s', 'chart', { surface: null });
+    await editOpticsAction('s', 'chart', { surface: 'water', incidenceDegrees: 52 }, {});
+    await editOpticsAction('s', 'chart', { surface: null }, { surface: ['water'] });
     expect((mockDocument.scenes as Json[])[0].optics).toEqual({ incidenceDegrees: 52 });
-    const wrong = await editOpticsAction('s', 'chart', { incidenceDegrees: 400 });
+    const wrong = await editOpticsAction('s', 'chart', { incidenceDegrees: 400 }, {});
     expect(wrong).toMatchObject({ ok: false, error: expect.stringContaining('incidenceDegrees') });
   });
 });
 
 describe('takes', () => {
-  const edit = (id: string, more: Partial<TakeEdit> = {}): TakeEdit => ({
-    id,
-    filter: 'nd4',
-    shutter: '1/500',
-    iso: '100',
-    fNumber: '2.8',
-    ...more,
-  });
-
   test('what is typed replaces, what is emptied goes, the rest stays', async () => {
-    await editTakesAction('s', [edit('nd4', { iso: '', shutter: '1/1000', ringDegrees: '30,5', mark: '' })]);
+    const seen = { shutter: '1/500', iso: '100', ringDegrees: '', mark: '' };
+    const to = { iso: '', shutter: '1/1000', ringDegrees: '30,5' };
+    expect(await editTakesAction('s', [{ id: 'nd4', seen, to }])).toMatchObject({ ok: true, refused: [] });
     const take = takes().find((one) => one.id === 'nd4')!;
     expect(take.exposure).toEqual({ shutter: '1/1000', fNumber: 2.8 });
     expect(take.setting).toEqual({ ringDegrees: 30.5 });
     expect(takes()).toHaveLength(4);
-    await editTakesAction('s', [edit('nd4', { ringDegrees: '' })]);
-    expect(takes().find((one) => one.id === 'nd4')).not.toHaveProperty('setting');
+  });
+
+  test('what another window has changed stays, and is told', async () => {
+    const edit = (to: string) => editTakesAction('s', [{ id: 'nd4', seen: { shutter: '1/500' }, to: { shutter: to } }]);
+    await edit('1/60');
+    expect(await edit('1/30')).toMatchObject({ ok: true, refused: [expect.stringContaining('is “1/60” now')] });
+    expect(takes()[1].exposure).toMatchObject({ shutter: '1/60' });
   });
 
   test('a ring’s angle is noted beside what else is set', async () => {
@@ -241,7 +287,11 @@ describe('takes', () => {
     expect(takes().map((one) => one.id)).toEqual(['bare-1', 'nd4', 'bare-2', 'chart-nd4']);
     expect(takes().at(-1)).toMatchObject({ filter: 'nd4', files: ['nd8.png'], exposure: { shutter: '1/250' } });
     expect(moved).toMatchObject({ ok: true });
-    await restoreTakesAction('s', (moved as { before: unknown[] }).before);
+    const { revision } = moved as { revision: number };
+    // What another window changed since stays.
+    await editTakesAction('s', [{ id: 'nd4', seen: { iso: '100' }, to: { iso: '400' } }]);
+    expect(await undoAction('s', revision)).toMatchObject({ ok: true });
+    expect(takes()[1].exposure).toMatchObject({ iso: 400 });
     expect(takes().map((one) => one.id)).toEqual(['bare-1', 'nd4', 'nd8', 'bare-2']);
   });
 
@@ -279,6 +329,55 @@ describe('takes', () => {
   test('into a session that is gone nothing is added', async () => {
     const answer = await addFilesAction('gone', []);
     expect(answer).toEqual({ ok: false, error: 'There is no session gone.' });
+  });
+});
+
+describe('the session itself', () => {
+  const title = (seen: string, to: string) => editSessionAction('s', [{ at: ['title'], seen: [seen], to }]);
+
+  test('is named anew; a name that somebody else gave meanwhile stays', async () => {
+    const old = String(mockDocument.title);
+    expect(await title(old, 'Weir')).toMatchObject({ ok: true, refused: [] });
+    expect(await title(old, 'Dam')).toMatchObject({ ok: true, refused: [expect.stringContaining('“Weir”')] });
+    expect(mockDocument.title).toBe('Weir');
+  });
+
+  test('takes and patches aren’t changed by this way, nor is anything that no session has', async () => {
+    for (const at of [['takes', 'nd4'], ['format'], ['__proto__', 'x']])
+      expect(await editSessionAction('s', [{ at, seen: [undefined], to: 1 }])).toMatchObject({ ok: false });
+  });
+
+  test('a filter that has takes on it can’t be taken out', async () => {
+    const [kit] = mockDocument.kits as { id: string; filters: Json[] }[];
+    const at = ['kits', kit.id, 'filters', 'nd4'];
+    const answer = await editSessionAction('s', [
+      { at, seen: [kit.filters.find((one) => one.id === 'nd4')], to: undefined },
+    ]);
+    expect(answer).toEqual({ ok: false, error: '“nd4” has a take on it; lay it on another filter first (Footage).' });
+  });
+
+  test('an edit is taken back and done again; one that was changed since is not', async () => {
+    const old = String(mockDocument.title);
+    const { revision } = (await title(old, 'Weir')) as { revision: number };
+    const undone = (await undoAction('s', revision)) as { revision: number };
+    expect(mockDocument.title).toBe(old);
+    await undoAction('s', undone.revision);
+    expect(mockDocument.title).toBe('Weir');
+    await title('Weir', 'Dam');
+    expect(await undoAction('s', revision)).toMatchObject({
+      ok: false,
+      error: expect.stringContaining('can’t be taken back'),
+    });
+    expect(await undoAction('s', 99)).toMatchObject({ ok: false, error: expect.stringContaining('too long ago') });
+  });
+
+  test('is brought back to an earlier state', async () => {
+    const old = structuredClone(mockDocument);
+    await title(String(old.title), 'Weir');
+    await noteRingAction('s', 'nd4', 30);
+    await bringBackAction('s', 1);
+    expect(mockDocument).toEqual(old);
+    expect(await bringBackAction('s', 99)).toMatchObject({ ok: false });
   });
 });
 

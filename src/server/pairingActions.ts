@@ -1,13 +1,14 @@
 'use server';
 
-import { networkInterfaces } from 'node:os';
 import QRCode from 'qrcode';
 import { z } from 'zod';
-import { listPairings, loadSession, makePairing, revokePairing } from '@/store';
+import { listPairings, loadSession, makeCode, revokePairing } from '@/store';
 import { AskedError, attempt, idSchema, taken, type ActionResult } from './asked';
+import { lanAddresses } from './lan';
 
 export interface PairedPhone {
   id: number;
+  name: string;
   made: string;
   seen: string | null;
 }
@@ -24,6 +25,8 @@ export interface PairingCode {
   svg: string;
   /** Other addresses of this machine, where phones are on another network. */
   others: string[];
+  /** When it holds no more. */
+  until: string;
 }
 
 /** Phones that are paired with a session's run sheet. */
@@ -31,32 +34,30 @@ export async function phonesAction(sessionId: string): Promise<PhonesOfSheet> {
   const phones = await listPairings(taken(idSchema, sessionId));
   return {
     lan: process.env.GLADE_LAN_PORT !== undefined,
-    phones: phones.map(({ id, createdAt, seenAt }) => ({
+    phones: phones.map(({ id, name, createdAt, seenAt }) => ({
       id,
+      name,
       made: createdAt.toISOString(),
       seen: seenAt?.toISOString() ?? null,
     })),
   };
 }
 
-/** Makes a code that pairs one phone, or several that scan it, with a session's sheet. */
+/** Makes a code that pairs one phone with a session's sheet, within ten minutes. */
 export async function pairAction(
   sessionId: string,
 ): Promise<({ ok: true } & PairingCode) | { ok: false; error: string }> {
   return attempt(async () => {
     const id = taken(idSchema, sessionId);
-    const port = process.env.GLADE_LAN_PORT;
-    if (!port) throw new AskedError('Phones are not let in: start the desk with ./glade up --lan.');
-    const hosts = Object.values(networkInterfaces())
-      .flatMap((list) => list ?? [])
-      .filter((one) => one.family === 'IPv4' && !one.internal)
-      .map((one) => one.address);
+    if (process.env.GLADE_LAN_PORT === undefined)
+      throw new AskedError('Phones are not let in: start the desk with ./glade up --lan.');
+    const hosts = lanAddresses();
     if (hosts.length === 0) throw new AskedError('This machine is on no network that a phone could be on.');
     await loadSession(id);
-    const secret = await makePairing(id);
-    const [address, ...others] = hosts.map((host) => `http://${host}:${port}/pair/${secret}`);
+    const { code, until } = await makeCode(id);
+    const [address, ...others] = hosts.map((host) => `${host}/pair/${code}`);
     const svg = await QRCode.toString(address, { type: 'svg', margin: 2, errorCorrectionLevel: 'M' });
-    return { address, others, svg };
+    return { address, others, svg, until: until.toISOString() };
   });
 }
 

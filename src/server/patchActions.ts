@@ -1,85 +1,118 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import { opticsSchema, patchSchema, rectSchema, type Optics, type Patch, type Rect } from '@/core/session/schema';
-import { editSession } from '@/store';
-import { attempt, idSchema, MOST, taken, type ActionResult } from './asked';
+import { isSame, valueAt } from '@/core/session/edits';
+import { opticsSchema, patchSchema, rectSchema, type Optics, type Patch } from '@/core/session/schema';
+import { freshId } from '@/core/sitting/kits/keptKit';
+import { attempt, idSchema, MOST, taken } from './asked';
+import { edited, type Edited } from './edited';
 
 type Json = Record<string, unknown>;
 
+const standSchema = z.object({ rect: rectSchema, role: patchSchema.shape.role }).nullable();
 const placeSchema = z.object({
   session: idSchema,
   scene: idSchema,
   patch: idSchema,
-  rect: rectSchema.nullable(),
-  role: patchSchema.shape.role,
+  to: standSchema,
+  seen: z.array(standSchema).max(50),
 });
 
-/** Places a patch, makes a new one where the id is new, or removes it with `rect: null`. */
+/** Where a patch lies and what it measures; `null` for one that isn't there. */
+export type PatchStand = z.infer<typeof standSchema>;
+
+/** What placing a patch answers: under which id, and where it stands now if others came before. */
+export type Placed = (Edited & { ok: true; id: string; stands: PatchStand }) | (Edited & { ok: false });
+
+/**
+ * Places a patch, makes a new one, or removes it with `to: null`.
+ *
+ * @param seen states of the patch that were shown or sent from here: `null` where it was new. One that stands elsewhere stays, and a new one
+ *   whose id somebody else has used meanwhile gets another
+ */
 export async function placePatchAction(
   sessionId: string,
   sceneId: string,
   patchId: string,
-  where: Rect | null,
-  what: Patch['role'] = 'neutral',
-): Promise<ActionResult> {
+  where: PatchStand,
+  shown: PatchStand[],
+): Promise<Placed> {
   return attempt(async () => {
-    const asked = { session: sessionId, scene: sceneId, patch: patchId, rect: where, role: what };
-    const { session, scene, patch: id, rect, role } = taken(placeSchema, asked);
-    await editSession(session, (document) => {
+    const asked = { session: sessionId, scene: sceneId, patch: patchId, to: where, seen: shown };
+    const { session, scene, patch, to, seen } = taken(placeSchema, asked);
+    let id = patch;
+    let stands: PatchStand = null;
+    const result = await edited(session, (document) => {
       const patches = listOf(document.patches);
-      const others = patches.filter((patch) => patch.id !== id);
-      if (rect === null) return { ...document, patches: others };
-      const known = patches.find((patch) => patch.id === id);
-      const placed = { ...(known ?? { id, scene }), role, rect };
-      return {
-        ...document,
-        patches: known ? patches.map((patch) => (patch === known ? placed : patch)) : [...patches, placed],
-      };
+      const there = patches.find((one) => one.id === patch);
+      const now = there === undefined ? null : standOf(there);
+      const isNew = seen.every((one) => one === null);
+      id =
+        isNew && there && to && !isSame(now, to)
+          ? freshId(
+              patch,
+              patches.map((one) => String(one.id)),
+            )
+          : patch;
+      const at = ['patches', id];
+      if (id !== patch) return [{ at, seen: [undefined], to: { id, scene, ...to } }];
+      stands = now;
+      if (to === null) return there ? [{ at, seen: seen.some((one) => isSame(one, now)) ? [there] : [], to: undefined }] : []; // prettier-ignore
+      if (!there) return [{ at, seen: isNew || seen.includes(null) ? [undefined] : [], to: { id, scene, ...to } }];
+      return (['rect', 'role'] as const).map((key) => ({
+        at: [...at, key],
+        // A rectangle that the file leaves out is the whole picture.
+        seen: seen.some((one) => one && isSame(one[key], now![key])) ? [there[key]] : [],
+        to: to[key],
+      }));
     });
-    revalidatePath(`/sessions/${session}`, 'layout');
+    return { ...result, id, stands: result.refused.length > 0 ? stands : to };
   });
 }
 
+const standOf = (patch: Json): PatchStand => {
+  const { rect, role } = patchSchema.parse(patch);
+  return { rect, role };
+};
+
 /** Places several patches at once: those that were proposed. Patches with a known id are placed anew. */
-export async function placePatchesAction(sessionId: string, patches: Patch[]): Promise<ActionResult> {
+export async function placePatchesAction(sessionId: string, patches: Patch[]): Promise<Edited> {
   return attempt(async () => {
     const session = taken(idSchema, sessionId);
     const placed = taken(z.array(patchSchema).max(MOST), patches);
-    await editSession(session, (document) => {
-      const there = listOf(document.patches);
-      const known = new Map(placed.map((patch) => [patch.id, patch]));
-      const kept = there.map((patch) => ({ ...patch, ...(known.get(patch.id as string) ?? {}) }));
-      const ids = new Set(there.map((patch) => patch.id));
-      return { ...document, patches: [...kept, ...placed.filter((patch) => !ids.has(patch.id))] };
-    });
-    revalidatePath(`/sessions/${session}`, 'layout');
+    return edited(session, (document) =>
+      placed.map((patch) => ({
+        at: ['patches', patch.id],
+        seen: [valueAt(document, ['patches', patch.id])],
+        to: { ...((valueAt(document, ['patches', patch.id]) as Json) ?? {}), ...patch },
+      })),
+    );
   });
 }
 
 /** Every key may be a value of its schema, or `null` to be forgotten. */
 const changeSchema = z.partialRecord(z.keyof(opticsSchema), z.unknown());
+const seenSchema = z.partialRecord(z.keyof(opticsSchema), z.array(z.unknown()).max(50));
 
-/** What is known of a scene's polarized light; a key that is `null` is forgotten. */
+/** What is known of a scene's polarized light: the keys that are changed, as they were shown and as they are to be; `null` forgets one. */
 export async function editOpticsAction(
   sessionId: string,
   sceneId: string,
   optics: { [K in keyof Optics]?: Optics[K] | null },
-): Promise<ActionResult> {
+  shown: { [K in keyof Optics]?: (Optics[K] | null)[] },
+): Promise<Edited> {
   return attempt(async () => {
     const [session, scene] = [taken(idSchema, sessionId), taken(idSchema, sceneId)];
     const change = taken(changeSchema, optics);
+    const seen = taken(seenSchema, shown);
     taken(opticsSchema, Object.fromEntries(Object.entries(change).filter(([, value]) => value !== null)));
-    await editSession(session, (document) => ({
-      ...document,
-      scenes: listOf(document.scenes).map((one) => {
-        if (one.id !== scene) return one;
-        const kept = { ...((one.optics as Json) ?? {}), ...change };
-        return { ...one, optics: Object.fromEntries(Object.entries(kept).filter(([, value]) => value !== null)) };
-      }),
-    }));
-    revalidatePath(`/sessions/${session}`, 'layout');
+    return edited(session, () =>
+      Object.entries(change).map(([key, value]) => ({
+        at: ['scenes', scene, 'optics', key],
+        seen: (seen[key as keyof Optics] ?? [null]).map((one) => one ?? undefined),
+        to: value ?? undefined,
+      })),
+    );
   });
 }
 

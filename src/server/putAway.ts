@@ -7,13 +7,14 @@ export interface PutAwayEntry {
   name: string;
   /** ISO 8601. */
   at: string;
-  until: string;
+  /** `null` where it stays. */
+  until: string | null;
 }
 
 export async function putAwayView(): Promise<PutAwayEntry[]> {
   return (await listPutAway()).map(({ at, until, ...one }) => ({
     ...one,
     at: at.toISOString(),
-    until: until.toISOString(),
+    until: until?.toISOString() ?? null,
   }));
 }

@@ -1,10 +1,9 @@
 'use server';
 
-import { randomBytes } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import type { Report } from '@/core/exports/report';
-import { freezeReport, loadSession, putReportAway, readReport, writeReport } from '@/store';
+import { endLinks, freezeReport, loadSession, makeLink, putReportAway, readReport, writeReport } from '@/store';
 import { AskedError, attempt, idSchema, MOST, taken, type ActionResult } from './asked';
 import { reportFigures } from './reportFigures';
 import type { Kept } from './shelfActions';
@@ -42,16 +41,33 @@ export async function freezeAction(
     const figures = await reportFigures(found.item);
     if (figures.sessions.length === 0)
       throw new AskedError('None of its sessions is measured: there is nothing to freeze yet.');
-    // A link opens a report, not a version of it.
-    const { number } = await freezeReport(id, { report: { ...found.item, link: null }, figures });
+    const { number } = await freezeReport(id, { report: found.item, figures });
     revalidatePath(`/reports/${id}`);
     return { number };
   });
 }
 
-/** A secret for a link that only reads. */
-export async function newLinkAction(): Promise<string> {
-  return randomBytes(16).toString('hex');
+/** A link by which a report is read, and until when. */
+export interface LinkView {
+  token: string;
+  until: string;
+}
+
+/** Makes a link by which whoever has it reads the report; one that was there ends. */
+export async function makeLinkAction(
+  reportId: string,
+): Promise<{ ok: true; link: LinkView } | { ok: false; error: string }> {
+  return attempt(async () => {
+    const id = taken(idSchema, reportId);
+    if (!(await readReport(id))) throw new AskedError('There is no such report any more.');
+    const { token, until } = await makeLink(id);
+    return { link: { token, until: until.toISOString() } };
+  });
+}
+
+/** Ends the link of a report. */
+export async function endLinkAction(reportId: string): Promise<ActionResult> {
+  return attempt(() => endLinks(taken(idSchema, reportId)));
 }
 
 /** Puts a report away for 30 days, or brings it back. */

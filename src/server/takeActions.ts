@@ -3,75 +3,46 @@
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { takeOfPlan } from '@/core/sitting/intake/byPlan';
-import { parseTurn } from '@/core/sitting/intake/turnText';
+import { editsOfTakes, type TakeEdit, type TypedTake } from '@/core/sitting/intake/typedTake';
+import { valueAt } from '@/core/session/edits';
 import { clearInbox, editSession, loadSession } from '@/store';
-import { AskedError, attempt, idSchema, MOST, pathSchema, sha256Schema, taken, type ActionResult } from './asked';
+import { AskedError, attempt, idSchema, MOST, pathSchema, sha256Schema, taken } from './asked';
+import { edited, type Edited } from './edited';
 import { layOnSession } from './footage';
 
 type Json = Record<string, unknown>;
 
 const typed = z.string().max(100);
-const editSchema = z.object({
-  id: idSchema,
-  filter: idSchema.nullable(),
-  shutter: typed,
-  iso: typed,
-  fNumber: typed,
-  /** Ring angle in degrees and mark, as typed; left as they are where missing. */
-  ringDegrees: typed.optional(),
-  mark: typed.optional(),
-  /** Headings of a camera that turned about, such as "0–360". */
-  turn: typed.optional(),
-});
-
-/** What a person can correct of a take in the footage table. */
-export type TakeEdit = z.infer<typeof editSchema>;
+const typedSchema = z
+  .object({
+    filter: idSchema.nullable(),
+    shutter: typed,
+    iso: typed,
+    fNumber: typed,
+    ringDegrees: typed,
+    mark: typed,
+    turn: typed,
+  } satisfies Record<keyof TypedTake, z.ZodType>)
+  .partial();
+const editSchema = z.object({ id: idSchema, seen: typedSchema, to: typedSchema });
 
 /** Corrects filters and exposures of takes. */
-export async function editTakesAction(sessionId: string, asked: TakeEdit[]): Promise<ActionResult> {
+export async function editTakesAction(sessionId: string, asked: TakeEdit[]): Promise<Edited> {
   return attempt(async () => {
     const session = taken(idSchema, sessionId);
     const edits = taken(z.array(editSchema).max(MOST), asked);
-    await editSession(session, (document) => ({
-      ...document,
-      takes: ((document.takes as Record<string, unknown>[]) ?? []).map((take) => {
-        const edit = edits.find((one) => one.id === take.id);
-        if (!edit) return take;
-        const exposure = { ...((take.exposure as Record<string, unknown>) ?? {}) };
-        set(exposure, 'shutter', edit.shutter === '' ? undefined : edit.shutter);
-        set(exposure, 'iso', edit.iso === '' ? undefined : Number(edit.iso));
-        set(exposure, 'fNumber', edit.fNumber === '' ? undefined : Number(edit.fNumber));
-        const setting = { ...((take.setting as Record<string, unknown>) ?? {}) };
-        for (const key of ['ringDegrees', 'mark'] as const) {
-          const typed = edit[key];
-          if (typed !== undefined) set(setting, key, typed.trim() === '' ? undefined : Number(typed.replace(',', '.')));
-        }
-        const { setting: _, ...rest } = take;
-        if (edit.turn !== undefined) set(rest, 'turn', parseTurn(edit.turn) ?? undefined);
-        return {
-          ...rest,
-          filter: edit.filter,
-          exposure,
-          ...(Object.keys(setting).length > 0 ? { setting } : {}),
-        };
-      }),
-    }));
-    revalidatePath(`/sessions/${session}`, 'layout');
+    return edited(session, (document) => editsOfTakes(document, edits));
   });
 }
 
 /** Notes the ring's angle of a take, as asked by the fit of its sweep. */
-export async function noteRingAction(sessionId: string, takeId: string, degrees: number): Promise<ActionResult> {
+export async function noteRingAction(sessionId: string, takeId: string, degrees: number): Promise<Edited> {
   return attempt(async () => {
     const [session, take] = [taken(idSchema, sessionId), taken(idSchema, takeId)];
-    const ringDegrees = taken(z.number().min(-360).max(720), degrees);
-    await editSession(session, (document) => ({
-      ...document,
-      takes: ((document.takes as Json[]) ?? []).map((one) =>
-        one.id === take ? { ...one, setting: { ...((one.setting as Json) ?? {}), ringDegrees } } : one,
-      ),
-    }));
-    revalidatePath(`/sessions/${session}`, 'layout');
+    const to = taken(z.number().min(-360).max(720), degrees);
+    const at = ['takes', take, 'setting', 'ringDegrees'];
+    // An answer to a question of the verdict stands above what was noted before.
+    return edited(session, (document) => [{ at, seen: [valueAt(document, at)], to }]);
   });
 }
 
@@ -91,8 +62,8 @@ export type TakeTarget = z.infer<typeof targetSchema>;
 const beside = z.object({ path: pathSchema, sha256: sha256Schema });
 const addedSchema = beside.extend({ to: targetSchema, telemetry: beside.optional() });
 
-/** Answers with the takes as they were, so that the change can be taken back. */
-export type TakesChanged = { ok: true; before: unknown[] } | { ok: false; error: string };
+/** Answers with its revision, by which the change can be taken back. */
+export type TakesChanged = { ok: true; revision: number | null } | { ok: false; error: string };
 
 async function changeTakes(
   sessionId: string,
@@ -100,17 +71,16 @@ async function changeTakes(
   files?: ReadonlyMap<string, string>,
 ): Promise<TakesChanged> {
   return attempt(async () => {
-    let before: unknown[] = [];
-    await editSession(
+    const revision = await editSession(
       sessionId,
       (document) => {
-        before = Array.isArray(document.takes) ? document.takes : [];
+        const before = Array.isArray(document.takes) ? document.takes : [];
         return { ...document, takes: change(structuredClone(before) as Json[]) };
       },
       files,
     );
     revalidatePath(`/sessions/${sessionId}`, 'layout');
-    return { before };
+    return { revision };
   });
 }
 
@@ -146,7 +116,7 @@ export async function addFilesAction(sessionId: string, files: z.infer<typeof ad
     const id = taken(idSchema, sessionId);
     const result = await addFiles(id, taken(z.array(addedSchema).max(MOST), files));
     if (!result.ok) throw new AskedError(result.error);
-    return { before: result.before };
+    return { revision: result.revision };
   });
 }
 
@@ -191,16 +161,6 @@ async function addFiles(sessionId: string, added: readonly z.infer<typeof addedS
   return result;
 }
 
-/** Puts takes back as an earlier change found them. */
-export async function restoreTakesAction(sessionId: string, before: unknown[]): Promise<TakesChanged> {
-  const asked = await attempt(async () => ({
-    session: taken(idSchema, sessionId),
-    // What a take must be, the session's own schema says when it is kept.
-    takes: taken(z.array(z.record(z.string(), z.unknown())).max(MOST), before),
-  }));
-  return asked.ok ? changeTakes(asked.session, () => asked.takes) : asked;
-}
-
 /** Where arrived files belong among a session's takes. */
 export async function layAction(sessionId: string, files: z.infer<typeof beside>[]) {
   return attempt(() => layOnSession(taken(idSchema, sessionId), taken(z.array(beside).max(MOST), files)));
@@ -211,9 +171,4 @@ function newTake(takes: readonly Json[], { filter, scene }: TakeTarget, path: st
   let id = stem;
   for (let n = 2; takes.some((take) => take.id === id); n++) id = `${stem}-${n}`;
   return { id, filter, scene, files: [path], ...known };
-}
-
-function set(target: Record<string, unknown>, key: string, value: unknown): void {
-  if (value === undefined) delete target[key];
-  else target[key] = value;
 }

@@ -14,4 +14,5 @@ export * from './pyramids';
 export * from './readings';
 export * from './renditions';
 export * from './reports';
+export { listRevisions, withTapsOf, type RevisionSummary } from './revisions';
 export * from './settings';

@@ -5,12 +5,16 @@ import * as firstTables from './migrations/0001-first-tables';
 import * as inbox from './migrations/0002-inbox';
 import * as shelf from './migrations/0003-shelf';
 import * as judgement from './migrations/0004-judgement';
+import * as revisions from './migrations/0005-revisions';
+import * as door from './migrations/0006-door';
 
 const MIGRATIONS = [
   { name: '0001-first-tables', ...firstTables },
   { name: '0002-inbox', ...inbox },
   { name: '0003-shelf', ...shelf },
   { name: '0004-judgement', ...judgement },
+  { name: '0005-revisions', ...revisions },
+  { name: '0006-door', ...door },
 ];
 
 /** A database whose tables this program doesn't know. */

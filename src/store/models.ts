@@ -100,6 +100,19 @@ export interface ReadingsModel extends Model<InferAttributes<ReadingsModel>, Inf
   createdAt: CreationOptional<Date>;
 }
 
+/** A session as an edit left it. */
+export interface RevisionModel extends Model<InferAttributes<RevisionModel>, InferCreationAttributes<RevisionModel>> {
+  id: CreationOptional<number>;
+  sessionId: string;
+  /** 1 is the session as it was before its first edit. */
+  number: number;
+  /** The document's JSON, deflated. */
+  document: Buffer;
+  /** What the edit did, for people to find it by. */
+  changes: Json[];
+  createdAt: CreationOptional<Date>;
+}
+
 /** A kit or a rig that is kept on the shelf. */
 export interface KeptModel extends Model<InferAttributes<KeptModel>, InferCreationAttributes<KeptModel>> {
   id: string;
@@ -125,10 +138,26 @@ export interface ShelfPhotoModel extends Model<
 export interface PairingModel extends Model<InferAttributes<PairingModel>, InferCreationAttributes<PairingModel>> {
   id: CreationOptional<number>;
   sessionId: string;
-  secretHash: string;
+  name: CreationOptional<string>;
+  /** Of the code that pairs it, and until when that holds. */
+  codeHash: string | null;
+  codeUntil: Date | null;
+  /** Of the secret that the phone got for the code; `null` until it was used. */
+  secretHash: CreationOptional<string | null>;
   revokedAt: CreationOptional<Date | null>;
   seenAt: CreationOptional<Date | null>;
   createdAt: CreationOptional<Date>;
+}
+
+/** Whoever has its token may read a report, for a while. */
+export interface ReportLinkModel extends Model<
+  InferAttributes<ReportLinkModel>,
+  InferCreationAttributes<ReportLinkModel>
+> {
+  id: CreationOptional<number>;
+  reportId: string;
+  token: string;
+  until: Date;
 }
 
 /** What a reviewer has set, by name. */
@@ -153,6 +182,7 @@ export interface Models {
   Setting: ModelStatic<SettingModel>;
   Report: ModelStatic<KeptModel>;
   ReportVersion: ModelStatic<ReportVersionModel>;
+  ReportLink: ModelStatic<ReportLinkModel>;
   ShelfKit: ModelStatic<KeptModel>;
   ShelfRig: ModelStatic<KeptModel>;
   ShelfPhoto: ModelStatic<ShelfPhotoModel>;
@@ -166,6 +196,7 @@ export interface Models {
   Patch: ModelStatic<PatchModel>;
   File: ModelStatic<FileModel>;
   SessionFile: ModelStatic<SessionFileModel>;
+  Revision: ModelStatic<RevisionModel>;
   Inbox: ModelStatic<InboxModel>;
   Job: ModelStatic<JobModel>;
   Readings: ModelStatic<ReadingsModel>;
@@ -205,6 +236,11 @@ export function defineModels(sequelize: Sequelize): Models {
       { id: key, reportId: CHAR(36), number: INTEGER, hash: CHAR(64), document: JSON_TYPE, createdAt: DATE(3) },
       { tableName: 'report_versions', ...created },
     ),
+    ReportLink: sequelize.define<ReportLinkModel>(
+      'reportLink',
+      { id: key, reportId: CHAR(36), token: CHAR(32), until: DATE(3) },
+      { tableName: 'report_links', ...created },
+    ),
     ShelfKit: sequelize.define<KeptModel>('shelfKit', kept, { tableName: 'shelf_kits', ...created }),
     ShelfRig: sequelize.define<KeptModel>('shelfRig', kept, { tableName: 'shelf_rigs', ...created }),
     ShelfPhoto: sequelize.define<ShelfPhotoModel>(
@@ -217,6 +253,9 @@ export function defineModels(sequelize: Sequelize): Models {
       {
         id: key,
         sessionId: CHAR(36),
+        name: STRING(60),
+        codeHash: CHAR(64),
+        codeUntil: DATE(3),
         secretHash: CHAR(64),
         revokedAt: DATE(3),
         seenAt: DATE(3),
@@ -268,6 +307,18 @@ export function defineModels(sequelize: Sequelize): Models {
       'sessionFile',
       { id: key, sessionId: CHAR(36), path: STRING(500), sha256: CHAR(64) },
       { tableName: 'session_files', ...created },
+    ),
+    Revision: sequelize.define<RevisionModel>(
+      'revision',
+      {
+        id: key,
+        sessionId: CHAR(36),
+        number: INTEGER,
+        document: DataTypes.BLOB('medium'),
+        changes: JSON_TYPE,
+        createdAt: DATE(3),
+      },
+      { tableName: 'session_revisions', ...created },
     ),
     Inbox: sequelize.define<InboxModel>(
       'inbox',

@@ -10,9 +10,9 @@ export interface PutAway {
   kind: PutAwayKind;
   id: string;
   name: string;
-  /** When it was put away, and until when it can be brought back. */
+  /** When it was put away, and until when it can be brought back; `null` for reports with frozen versions, which stay. */
   at: Date;
-  until: Date;
+  until: Date | null;
 }
 
 /** More than this many are no person's doing; the last ones are shown. */
@@ -21,17 +21,18 @@ const DAY_MS = 86_400_000;
 
 /** Everything that is put away, last first. */
 export async function listPutAway(): Promise<PutAway[]> {
-  const { Session, ShelfKit, ShelfRig, Report } = store().models;
+  const { Session, ShelfKit, ShelfRig, Report, ReportVersion } = store().models;
   const gone = {
     where: { deletedAt: { [Op.ne]: null } },
     order: [['deletedAt', 'DESC']] as [string, string][],
     limit: SHOWN,
   };
-  const [sessions, kits, rigs, reports] = await Promise.all([
+  const [sessions, kits, rigs, reports, frozen] = await Promise.all([
     Session.findAll({ ...gone, attributes: ['id', 'title', 'deletedAt'] }),
     ShelfKit.findAll({ ...gone, attributes: ['id', 'name', 'deletedAt'] }),
     ShelfRig.findAll({ ...gone, attributes: ['id', 'name', 'deletedAt'] }),
     Report.findAll({ ...gone, attributes: ['id', 'name', 'deletedAt'] }),
+    ReportVersion.findAll({ attributes: ['reportId'], group: ['reportId'] }),
   ]);
   const of = (kind: PutAwayKind, id: string, name: string, at: Date | null): PutAway => ({
     kind,
@@ -44,6 +45,9 @@ export async function listPutAway(): Promise<PutAway[]> {
     ...sessions.map((row) => of('session', row.id, row.title, row.deletedAt)),
     ...kits.map((row) => of('kit', row.id, row.name, row.deletedAt)),
     ...rigs.map((row) => of('rig', row.id, row.name, row.deletedAt)),
-    ...reports.map((row) => of('report', row.id, row.name, row.deletedAt)),
+    ...reports.map((row) => ({
+      ...of('report', row.id, row.name, row.deletedAt),
+      ...(frozen.some((version) => version.reportId === row.id) ? { until: null } : {}),
+    })),
   ].sort((a, b) => b.at.getTime() - a.at.getTime());
 }

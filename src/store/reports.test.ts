@@ -1,7 +1,7 @@
 /** Reports, their links and frozen versions, and what the reviewer has set, in the database that `./glade test` starts. */
 import { createHash } from 'node:crypto';
 import { closeStore } from './database';
-import { freezeReport, readVersion, reportByLink, reportVersions } from './reports';
+import { endLinks, freezeReport, linkOf, makeLink, readVersion, reportByLink, reportVersions } from './reports';
 import { readSetting, writeSetting } from './settings';
 import { putReportAway, readReport, writeReport } from './shelf';
 import { freshDatabase } from './testing';
@@ -9,19 +9,26 @@ import { freshDatabase } from './testing';
 beforeAll(() => freshDatabase('glade_reports'), 60_000);
 afterAll(closeStore);
 
-const LINK = 'ab'.repeat(16);
-
-test('a report is found by its link alone, and not when the link is taken back or the report put away', async () => {
-  const report = { title: 'One', sessions: ['s'], link: LINK };
+test('a report is found by its link alone, and not when it was ended, is too old, or the report is put away', async () => {
+  const report = { title: 'One', sessions: ['s'] };
   const { id, revision } = await writeReport(report);
-  expect((await reportByLink(LINK))?.id).toBe(id);
+  const { token, until } = await makeLink(id);
+  expect(token).toMatch(/^[0-9a-f]{32}$/);
+  expect((await reportByLink(token))?.id).toBe(id);
+  expect(await linkOf(id)).toEqual({ token, until });
   expect(await reportByLink('cd'.repeat(16))).toBeNull();
   expect(await reportByLink("' OR 1=1 -- '")).toBeNull();
+  expect(await reportByLink(token, until.getTime() + 1)).toBeNull();
   await putReportAway(id, true);
-  expect(await reportByLink(LINK)).toBeNull();
+  expect(await reportByLink(token)).toBeNull();
   await putReportAway(id, false);
-  await writeReport({ ...report, link: null }, { id, revision });
-  expect(await reportByLink(LINK)).toBeNull();
+  const other = await makeLink(id);
+  expect(await reportByLink(token)).toBeNull();
+  await endLinks(id);
+  expect([await reportByLink(other.token), await linkOf(id)]).toEqual([null, null]);
+  // One that is written into the report by whoever edits it opens nothing.
+  await writeReport({ ...report, link: 'ab'.repeat(16) }, { id, revision });
+  expect(await reportByLink('ab'.repeat(16))).toBeNull();
   await expect(writeReport(report, { id, revision })).rejects.toThrow('changed in another window');
   await expect(writeReport({ title: '', sessions: ['s'] })).rejects.toThrow('Give the report a title.');
 });

@@ -1,6 +1,6 @@
 /** Frozen versions of reports, and the links by which they are read. */
-import { createHash } from 'node:crypto';
-import { col, fn, Op, where } from 'sequelize';
+import { createHash, randomBytes } from 'node:crypto';
+import { Op } from 'sequelize';
 import { reportSchema, type Report } from '@/core/exports/report';
 import { atomically, store } from './database';
 import type { Json } from './models';
@@ -42,13 +42,42 @@ export async function readVersion(
   return row && { number: row.number, hash: row.hash, frozenAt: row.createdAt, document: row.document };
 }
 
-/** The report that a link opens; `null` where no report has it. */
-export async function reportByLink(link: string): Promise<{ id: string; report: Report } | null> {
-  if (!/^[0-9a-f]{32}$/.test(link)) return null;
-  // A dollar sign in a text would be taken for a bound value's.
-  const path = fn('CONCAT', fn('CHAR', 36), '.link');
-  const row = await store().models.Report.findOne({
-    where: { [Op.and]: [{ deletedAt: null }, where(fn('JSON_VALUE', col('data'), path), link)] },
+/** Links hold so long. */
+export const LINK_DAYS = 90;
+const DAY_MS = 86_400_000;
+
+export interface ReportLink {
+  token: string;
+  until: Date;
+}
+
+/** Makes a link by which a report is read; one that held until now ends. */
+export async function makeLink(reportId: string, now = Date.now()): Promise<ReportLink> {
+  const link = { token: randomBytes(16).toString('hex'), until: new Date(now + LINK_DAYS * DAY_MS) };
+  const { ReportLink } = store().models;
+  await atomically(async (transaction) => {
+    await ReportLink.destroy({ where: { reportId }, transaction });
+    await ReportLink.create({ reportId, ...link }, { transaction });
   });
+  return link;
+}
+
+/** From now on nobody reads the report by a link. */
+export async function endLinks(reportId: string): Promise<void> {
+  await store().models.ReportLink.destroy({ where: { reportId } });
+}
+
+/** The link of a report that holds; `null` where none does. */
+export async function linkOf(reportId: string, now = Date.now()): Promise<ReportLink | null> {
+  const row = await store().models.ReportLink.findOne({ where: { reportId, until: { [Op.gt]: new Date(now) } } });
+  return row && { token: row.token, until: row.until };
+}
+
+/** The report that a link opens; `null` where it opens none, or not any more. */
+export async function reportByLink(token: string, now = Date.now()): Promise<{ id: string; report: Report } | null> {
+  if (!/^[0-9a-f]{32}$/.test(token)) return null;
+  const { ReportLink, Report } = store().models;
+  const link = await ReportLink.findOne({ where: { token, until: { [Op.gt]: new Date(now) } } });
+  const row = link && (await Report.findOne({ where: { id: link.reportId, deletedAt: null } }));
   return row && { id: row.id, report: reportSchema.parse(row.data) };
 }

@@ -6,6 +6,7 @@ import type { Session } from '@/core/session/schema';
 import { GENERATOR } from '@/core/version';
 import { atomically, atOneMoment, store } from './database';
 import type { Json } from './models';
+import { Revisions } from './revisions';
 
 /** Where the lists of a session file live: keys of the file that are tables of their own. */
 const LISTS = ['kits', 'kit', 'scenes', 'takes', 'patches', 'rig'] as const;
@@ -33,20 +34,27 @@ export async function createSession(document: unknown, files: ReadonlyMap<string
 }
 
 /**
- * Changes a session's JSON inside one transaction, so that two windows don't lose each other's edits.
+ * Changes a session's JSON inside one transaction, so that two windows don't lose each other's edits, and keeps what it leads to as a
+ * revision.
  *
+ * @param change gets the document as it is now, and its revisions; may run several times
  * @param files stored files (SHA-256) of paths that the change brings
+ * @returns the revision's number, by which the edit can be taken back; `null` where nothing but taps and votes came
+ * @throws NoSuchSession; SessionError when the change doesn't lead to a session; what `change` throws
  */
 export async function editSession(
   id: string,
-  change: (document: Json) => Json,
+  change: (document: Json, revisions: Revisions) => Json | Promise<Json>,
   files: ReadonlyMap<string, string> = new Map(),
-): Promise<void> {
-  await atomically(async (transaction) => {
+): Promise<number | null> {
+  return atomically(async (transaction) => {
     await lockSession(id, transaction);
-    const document = change(await readDocument(id, transaction));
+    const revisions = new Revisions(id, transaction);
+    const before = await readDocument(id, transaction);
+    const document = await change(before, revisions);
     parseSession(document);
     await writeSession(id, document, files, transaction, false);
+    return revisions.keep(before, document);
   });
 }
 
@@ -249,8 +257,8 @@ export async function restoreSession(id: string): Promise<void> {
   await store().models.Session.update({ deletedAt: null }, { where: { id } });
 }
 
-/** Keys of a session that no figure depends on: what was planned and tapped, and votes of blind viewing. */
-const NO_FIGURES = ['plan', 'blindRounds'];
+/** Keys of a session that no figure depends on: what it is called, what was planned and tapped, and votes of blind viewing. */
+const NO_FIGURES = ['title', 'place', 'date', 'notes', 'plan', 'blindRounds'];
 
 /** Hash of all that readings depend on: the document, the files' content and the program's version. */
 export function inputHash(loaded: Pick<LoadedSession, 'session' | 'files'>): string {

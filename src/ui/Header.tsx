@@ -1,5 +1,6 @@
 'use client';
 
+import { Pencil } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
 import { useKeys } from './keys';
@@ -24,7 +25,17 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
         <Mark />
         Aurora Glade
       </Link>
-      {session && <span className="text-ink-2 truncate min-w-0 flex-1 max-w-[340px]">{session.title}</span>}
+      {session && (
+        <Link
+          href={`/sessions/${session.id}/details`}
+          aria-current={stage === 'details' ? 'page' : undefined}
+          title={`${session.title}: title, place, camera, kit, history`}
+          className="group flex items-center gap-1.5 text-ink-2 hover:text-ink min-w-0 flex-1 max-w-[340px] py-1"
+        >
+          <span className="truncate">{session.title}</span>
+          <Pencil size={13} aria-hidden className="shrink-0 text-ink-3 group-hover:text-ink" />
+        </Link>
+      )}
       <nav aria-label="Stages" className="ml-auto flex flex-wrap gap-0.5">
         {STAGES.map((one) => {
           const address = addressOf(one, session?.id);

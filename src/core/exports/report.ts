@@ -17,12 +17,6 @@ export const reportSchema = z.looseObject({
   findings: text,
   limits: text,
   paper: z.enum(['A4', 'Letter']).default('A4'),
-  /** Whoever has the link with it may read the report; `null` for nobody. */
-  link: z
-    .string()
-    .regex(/^[0-9a-f]{32}$/)
-    .nullable()
-    .default(null),
 });
 
 export type Report = z.infer<typeof reportSchema>;

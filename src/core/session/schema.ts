@@ -241,6 +241,18 @@ export const sessionSchema = entry(
     format: z.literal('aurora-glade-session', { error: got('"aurora-glade-session"') }),
     version: z.literal(1, { error: got('1 (newer files need a newer Aurora Glade)') }),
     title: z.string({ error: got('text') }).default('Untitled session'),
+    place: z
+      .string({ error: got('text') })
+      .optional()
+      .describe('Where it was shot, in words.'),
+    date: z
+      .string({ error: got('text') })
+      .optional()
+      .describe('The day it was shot, such as "2026-05-14".'),
+    notes: z
+      .string({ error: got('text') })
+      .optional()
+      .describe('What the reviewer notes of the whole sitting.'),
     rig: rigSchema.default({
       aperture: 'variable',
       response: { kind: 'file' },

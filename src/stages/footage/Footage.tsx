@@ -71,8 +71,8 @@ export function Footage({ view, footage }: { view: SessionView; footage: Footage
         {message && (
           <p role={message.bad ? 'alert' : 'status'} className={`mt-3 ${message.bad ? 'text-failure' : 'text-ink-2'}`}>
             {message.text}{' '}
-            {message.before && (
-              <Button look="quiet" onClick={() => void edits.takeBack(message.before!)}>
+            {edits.canTakeBack && (
+              <Button look="quiet" onClick={() => void edits.takeBack()}>
                 Take it back
               </Button>
             )}

@@ -2,7 +2,7 @@
 
 import { createColumnHelper } from '@tanstack/react-table';
 import type { Take } from '@/core/session/schema';
-import type { TakeEdit } from '@/server/takeActions';
+import type { TypedTake } from '@/core/sitting/intake/typedTake';
 import { DataTable, useDataTable } from '@/ui/controls/DataTable';
 import { pictureUrl } from '@/ui/pictures';
 import type { SessionView } from '@/ui/sessionView';
@@ -26,15 +26,15 @@ export function TakeTable({
 }: {
   view: SessionView;
   /** In the order of the takes. */
-  values: readonly TakeEdit[];
+  values: readonly TypedTake[];
   selected: string | null;
-  onChange: (id: string, edit: Partial<TakeEdit>) => void;
+  onChange: (id: string, edit: Partial<TypedTake>) => void;
 }) {
   const { session } = view;
   const filters = session.kits.flatMap((kit) => kit.filters);
   const rows = session.takes.map((take, i): TakeRow => {
-    const { id, filter, ...texts } = values[i];
-    return { label: id, take, filter, texts, empty: take.telemetry ? 'telemetry' : 'from file' };
+    const { filter, ...texts } = values[i];
+    return { label: take.id, take, filter, texts, empty: take.telemetry ? 'telemetry' : 'from file' };
   });
   const table = useDataTable({
     data: rows,

@@ -7,7 +7,8 @@ import { smallSession, viewOf } from '@/ui/testing/sessions';
 import { boardOf, placeOfRow } from './board';
 import { Footage } from './Footage';
 import { Practice } from './Practice';
-import { asTyped, useTakeEdits } from './useTakeEdits';
+import { asTyped } from '@/core/sitting/intake/typedTake';
+import { useTakeEdits } from './useTakeEdits';
 
 let asked: [what: string, ...words: unknown[]][];
 let answers: Record<string, () => Promise<unknown>>;
@@ -15,15 +16,15 @@ const act2 =
   (what: string) =>
   (...words: unknown[]) => (
     asked.push([what, ...words]),
-    (answers[what] ?? (() => Promise.resolve({ ok: true, before: [] })))()
+    (answers[what] ?? (() => Promise.resolve({ ok: true, revision: 7, refused: [] })))()
   );
 jest.mock('@/server/takeActions', () => ({
   editTakesAction: (...words: unknown[]) => act2('edit')(...words),
   moveFileAction: (...words: unknown[]) => act2('move')(...words),
-  restoreTakesAction: (...words: unknown[]) => act2('restore')(...words),
   addFilesAction: (...words: unknown[]) => act2('add')(...words),
   layAction: (...words: unknown[]) => act2('lay')(...words),
 }));
+jest.mock('@/server/editActions', () => ({ undoAction: (...words: unknown[]) => act2('undo')(...words) }));
 
 const NOTHING: FootageView = { tiles: {}, checks: [] };
 beforeEach(() => {
@@ -33,7 +34,7 @@ beforeEach(() => {
 const session = smallSession();
 
 describe('the takes’ table', () => {
-  test('what is typed is sent together, each take whole; then nothing is left to save', async () => {
+  test('what is typed is sent together, with what was shown; then nothing is left to save', async () => {
     const { user } = show(<Footage view={viewOf(session)} footage={NOTHING} />);
     const save = screen.getByRole('button', { name: 'Save changes' });
     expect(save).toHaveProperty('disabled', true);
@@ -43,9 +44,10 @@ describe('the takes’ table', () => {
     await user.click(save);
     const [, id, edits] = asked.find(([what]) => what === 'edit')!;
     expect(id).toBe('session-1');
+    const seen = { fNumber: '2.8', iso: '100', ringDegrees: '', mark: '', turn: '' };
     expect(edits).toEqual([
-      { id: 'nd4', filter: null, shutter: '1/500', iso: '100', fNumber: '2.8', ringDegrees: '', mark: '', turn: '' },
-      { id: 'nd8', filter: 'nd8', shutter: '1/250', iso: '20.0', fNumber: '2.8', ringDegrees: '', mark: '', turn: '' },
+      { id: 'nd8', seen: { ...seen, filter: 'nd8', shutter: '1/250' }, to: { iso: '20.0' } },
+      { id: 'nd4', seen: { ...seen, filter: 'nd4', shutter: '1/500' }, to: { filter: null } },
     ]);
     await waitFor(() => expect(screen.getByText(/^Saved. Measure again/)).toBeTruthy());
     expect(save).toHaveProperty('disabled', true);
@@ -68,6 +70,14 @@ describe('the takes’ table', () => {
     await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('expected a number'));
     expect(screen.getByLabelText<HTMLInputElement>('ISO of nd4').value).toBe('1000');
     expect(screen.getByRole('button', { name: 'Save changes' })).toHaveProperty('disabled', false);
+  });
+
+  test('what another window came before is told beside what is saved', async () => {
+    answers.edit = () => Promise.resolve({ ok: true, revision: 8, refused: ['The ISO of take “nd4” is “200” now.'] });
+    const { user } = show(<Footage view={viewOf(session)} footage={NOTHING} />);
+    await user.type(screen.getByLabelText('ISO of nd4'), '0');
+    await user.click(screen.getByRole('button', { name: 'Save changes' }));
+    await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('is “200” now'));
   });
 
   test('without a line that is said', async () => {
@@ -102,8 +112,8 @@ describe('moving a file', () => {
           move
         </button>
         <p>{edits.message?.text}</p>
-        {edits.message?.before && (
-          <button type="button" onClick={() => void edits.takeBack(edits.message!.before!)}>
+        {edits.canTakeBack && (
+          <button type="button" onClick={() => void edits.takeBack()}>
             back
           </button>
         )}
@@ -111,15 +121,16 @@ describe('moving a file', () => {
     );
   }
 
-  test('is told in words, and taken back as it was', async () => {
-    answers.move = () => Promise.resolve({ ok: true, before: [{ id: 'nd8' }] });
+  test('is told in words, taken back by its revision, and done again by key', async () => {
     const { user } = show(<Mover row={JSON.stringify(['chart', 'nd4'])} />);
     await user.click(screen.getByRole('button', { name: 'move' }));
     expect(asked[0]).toEqual(['move', 'session-1', 'nd8.png', { take: null, filter: 'nd4', scene: 'chart' }]);
     await waitFor(() => expect(screen.getByText(/nd8.png is laid on ND4\. Measure again/)).toBeTruthy());
     await user.click(screen.getByRole('button', { name: 'back' }));
-    expect(asked[1]).toEqual(['restore', 'session-1', [{ id: 'nd8' }]]);
+    expect(asked[1]).toEqual(['undo', 'session-1', 7]);
     await waitFor(() => expect(screen.getByText('Taken back.')).toBeTruthy());
+    await user.keyboard('{Control>}{Shift>}z{/Shift}{/Control}');
+    await waitFor(() => expect(asked.filter(([what]) => what === 'undo')).toHaveLength(2));
   });
 
   test('to where it lies already does nothing', async () => {

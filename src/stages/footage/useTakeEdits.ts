@@ -1,48 +1,55 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { parseShutter } from '@/core/formulas/optics/exposure';
-import type { Take } from '@/core/session/schema';
-import { formatTurn, parseTurn } from '@/core/sitting/intake/turnText';
-import {
-  editTakesAction,
-  moveFileAction,
-  restoreTakesAction,
-  type TakeEdit,
-  type TakesChanged,
-} from '@/server/takeActions';
+import { parseTurn } from '@/core/sitting/intake/turnText';
+import { asTyped, type TakeEdit, type TypedTake } from '@/core/sitting/intake/typedTake';
+import { editTakesAction, moveFileAction, type TakesChanged } from '@/server/takeActions';
 import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { useUndo } from '@/ui/saving/useUndo';
 import type { SessionView } from '@/ui/sessionView';
 import { placeOfRow } from './board';
 
 interface Message {
   text: string;
   bad: boolean;
-  /** The takes as they were, where the change can be taken back. */
-  before?: unknown[];
 }
 
 const RENEW = 'Measure again to renew the figures.';
 
 /** What is typed into the takes' table and moved on the board; typed changes are sent together, moved files at once. */
 export function useTakeEdits({ id: sessionId, session }: SessionView) {
-  const [edits, setEdits] = useState<Record<string, Partial<TakeEdit>>>({});
+  const [edits, setEdits] = useState<Record<string, Partial<TypedTake>>>({});
+  /** What each field showed when it was first typed into: what others do to it since isn't overwritten unseen. */
+  const shown = useRef<Record<string, Partial<TypedTake>>>({});
   const [message, setMessage] = useState<Message | null>(null);
   const given = session.takes.map(asTyped);
   const filters = session.kits.flatMap((kit) => kit.filters);
 
-  const tellChange = (change: TakesChanged, words: string) =>
-    setMessage(
-      change.ok ? { text: `${words} ${RENEW}`, bad: false, before: change.before } : { text: change.error, bad: true },
-    );
+  const undo = useUndo(sessionId);
+
+  const tellChange = (change: TakesChanged, words: string) => {
+    setMessage(change.ok ? { text: `${words} ${RENEW}`, bad: false } : { text: change.error, bad: true });
+    if (change.ok) undo.note(change.revision);
+  };
+
+  const latest = useRef(edits);
+  useEffect(() => {
+    latest.current = edits;
+  }, [edits]);
 
   async function save() {
     const sent = edits;
-    const result = await editTakesAction(
-      sessionId,
-      given.filter((take) => sent[take.id]).map((take) => ({ ...take, ...sent[take.id] })),
-    ).catch(() => NO_LINE_NOW);
-    setMessage(result.ok ? { text: `Saved. ${RENEW}`, bad: false } : { text: result.error, bad: true });
+    const changes = Object.entries(sent).map(([id, to]): TakeEdit => ({ id, seen: shown.current[id], to }));
+    const result = await editTakesAction(sessionId, changes).catch(() => NO_LINE_NOW);
+    if (!result.ok) setMessage({ text: result.error, bad: true });
+    else if (result.refused.length > 0)
+      setMessage({ text: ['The rest is saved.', ...result.refused].join(' '), bad: true });
+    else setMessage({ text: `Saved. ${RENEW}`, bad: false });
+    if (result.ok) undo.note(result.revision);
     // What was typed while it was under way is not saved yet.
-    if (result.ok) setEdits((now) => (now === sent ? {} : now));
+    if (!result.ok) return;
+    for (const [id, to] of Object.entries(sent)) shown.current[id] = { ...shown.current[id], ...to };
+    setEdits((now) => (now === sent ? {} : now));
+    if (latest.current === sent) shown.current = {};
   }
   async function move(path: string, row: string) {
     const { scene, filter } = placeOfRow(row);
@@ -52,41 +59,30 @@ export function useTakeEdits({ id: sessionId, session }: SessionView) {
     const change = await moveFileAction(sessionId, path, { take: null, filter, scene }).catch(() => NO_LINE_NOW);
     tellChange(change, `${path} is laid on ${name}.`);
   }
-  async function takeBack(before: unknown[]) {
-    const result = await restoreTakesAction(sessionId, before).catch(() => NO_LINE_NOW);
-    setMessage(result.ok ? { text: 'Taken back.', bad: false } : { text: result.error, bad: true });
+  async function takeBack() {
+    setMessage({ text: 'Taking it back …', bad: false });
+    await undo.undo();
+    setMessage({ text: 'Taken back.', bad: false });
   }
   return {
-    values: given.map((take) => ({ ...take, ...edits[take.id] })),
+    values: session.takes.map(({ id }, i) => ({ ...given[i], ...edits[id] })),
     changed: Object.keys(edits).length > 0,
     /** Whether anything typed can't be read. */
     wrong: Object.values(edits).some(
       (edit) => (edit.shutter && parseShutter(edit.shutter) === null) || (edit.turn && parseTurn(edit.turn) === null),
     ),
-    message,
+    message: undo.problem === null ? message : { text: undo.problem, bad: true },
+    /** Whether the last change can be taken back. */
+    canTakeBack: undo.canUndo,
     tellChange,
-    edit: (id: string, edit: Partial<TakeEdit>) => {
+    edit: (id: string, edit: Partial<TypedTake>) => {
       setMessage(null);
+      const was = session.takes.findIndex((take) => take.id === id);
+      if (was >= 0) shown.current[id] = { ...given[was], ...shown.current[id] };
       setEdits((now) => ({ ...now, [id]: { ...now[id], ...edit } }));
     },
     save,
     move,
     takeBack,
-  };
-}
-
-const written = (value: string | number | undefined) => (value === undefined ? '' : String(value));
-
-/** A take as its row shows it; empty for what the files are asked. */
-export function asTyped({ id, filter, exposure, setting, turn }: Take): TakeEdit {
-  return {
-    id,
-    filter,
-    shutter: written(exposure.shutter),
-    iso: written(exposure.iso),
-    fNumber: written(exposure.fNumber),
-    ringDegrees: written(setting?.ringDegrees),
-    mark: written(setting?.mark),
-    turn: formatTurn(turn),
   };
 }

@@ -59,7 +59,8 @@ export function PutAwayList({ entries }: { entries: PutAwayEntry[] }) {
                   {entry.name}
                 </span>
                 <span className="text-ink-3">
-                  {KINDS[entry.kind].words}, put away on {entry.at.slice(0, 10)}, kept until {entry.until.slice(0, 10)}
+                  {KINDS[entry.kind].words}, put away on {entry.at.slice(0, 10)},{' '}
+                  {entry.until ? `kept until ${entry.until.slice(0, 10)}` : 'kept for its frozen versions'}
                 </span>
               </span>
               <Button

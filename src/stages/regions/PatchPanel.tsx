@@ -1,5 +1,7 @@
+import { Redo2, Undo2 } from 'lucide-react';
 import type { Take } from '@/core/session/schema';
 import { Button, buttonClass } from '@/ui/Button';
+import { IconButton } from '@/ui/controls/Tooltip';
 import { Link } from '@/ui/Link';
 import { SavedNote } from '@/ui/saving/SavedNote';
 import type { SessionView } from '@/ui/sessionView';
@@ -38,7 +40,7 @@ export function PatchPanel({
   onAsk: () => void;
   onDrop: () => void;
 }) {
-  const { here, active, selected, saved } = placing;
+  const { here, active, selected, saved, undo } = placing;
   const scene = view.session.scenes.find((one) => one.id === placing.sceneId);
   const { opticsOf, change } = useOptics(view.id, placing.save);
   const proposed = proposals.patches.length > 0;
@@ -75,7 +77,7 @@ export function PatchPanel({
           ))}
         </ul>
       )}
-      <div className="flex flex-wrap gap-2 mt-3">
+      <div className="flex flex-wrap gap-2 mt-3 items-center">
         <Button onClick={placing.add} disabled={!bareFile}>
           Add a patch
         </Button>
@@ -87,6 +89,19 @@ export function PatchPanel({
             Propose places
           </Button>
         )}
+        <span className="ml-auto flex gap-1">
+          <IconButton label="Undo" words="Undo (Ctrl+Z)" disabled={!undo.canUndo} onClick={() => void undo.undo()}>
+            <Undo2 size={16} aria-hidden />
+          </IconButton>
+          <IconButton
+            label="Redo"
+            words="Redo (Ctrl+Shift+Z)"
+            disabled={!undo.canRedo}
+            onClick={() => void undo.redo()}
+          >
+            <Redo2 size={16} aria-hidden />
+          </IconButton>
+        </span>
       </div>
       {active && <PatchAtHand sessionId={view.id} patch={active} file={bareFile} onRole={placing.changeRole} />}
       {scene && (

@@ -1,8 +1,11 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Patch, Rect } from '@/core/session/schema';
-import { placePatchAction, placePatchesAction } from '@/server/patchActions';
+import type { Edited } from '@/server/edited';
+import { placePatchAction, placePatchesAction, type PatchStand } from '@/server/patchActions';
 import type { SessionView } from '@/ui/sessionView';
 import { useSaving } from '@/ui/saving/useSaving';
+import { useUndo } from '@/ui/saving/useUndo';
+import { OwnPatches } from './ownPatches';
 
 /** Where a patch is made that is not drawn: a little above the middle. */
 const FIRST_RECT: Rect = { x: 0.42, y: 0.4, width: 0.16, height: 0.2 };
@@ -14,12 +17,44 @@ export function usePatches({ id: sessionId, session }: SessionView) {
   const [selected, select] = useState<string | null>(
     session.patches.find((patch) => patch.scene === sceneId)?.id ?? null,
   );
-  const { state, problem, save } = useSaving();
+  const { state, problem, save: keepLater, flush, isPending } = useSaving();
+  const { note, ...undo } = useUndo(sessionId, flush);
+  const [refused, setRefused] = useState<string | null>(null);
+  const own = useRef(new OwnPatches(session.patches));
+  const adopted = useRef(session.patches);
   const here = patches.filter((patch) => patch.scene === sceneId);
   const active = here.find((patch) => patch.id === selected) ?? null;
 
-  const keep = (id: string, rect: Rect | null, role: Patch['role']) =>
-    save(id, () => placePatchAction(sessionId, sceneId, id, rect, role));
+  // What the server answers with is what stands: an undo, or what another window has done meanwhile.
+  useEffect(() => {
+    if (isPending() || adopted.current === session.patches) return;
+    adopted.current = session.patches;
+    own.current = new OwnPatches(session.patches);
+    setPatches(session.patches);
+  }, [session.patches, state, isPending]);
+
+  /** Every change of a session is a revision, by which it is taken back. */
+  const save = (key: string, write: () => Promise<Edited>) =>
+    keepLater(key, async () => {
+      const result = await write();
+      if (!result.ok) return result;
+      note(result.revision);
+      setRefused(result.refused[0] ?? null);
+      return result;
+    });
+  const keep = (id: string, rect: Rect | null, role: Patch['role']) => {
+    const to: PatchStand = rect && { rect, role };
+    const seen = own.current.send(id, to);
+    save(id, async () => {
+      const result = await placePatchAction(sessionId, sceneId, own.current.nameOf(id), to, seen);
+      if (result.ok) {
+        own.current.rename(id, result.id);
+        if (result.id !== id) select((now) => (now === id ? result.id : now));
+        if (result.refused.length > 0) own.current.send(id, result.stands);
+      }
+      return result;
+    });
+  };
 
   function setScene(next: string) {
     setSceneId(next);
@@ -75,7 +110,8 @@ export function usePatches({ id: sessionId, session }: SessionView) {
     remove,
     place,
     save,
-    saved: { state, problem },
+    undo,
+    saved: { state, problem: problem ?? refused ?? undo.problem },
   };
 }
 

@@ -1,5 +1,5 @@
 import { Download, Link2, Lock } from 'lucide-react';
-import { newLinkAction } from '@/server/reportActions';
+import { endLinkAction, makeLinkAction, type LinkView } from '@/server/reportActions';
 import { Button, buttonClass } from '@/ui/Button';
 import { Select } from '@/ui/controls/Select';
 import { useTell } from '@/ui/controls/Toasts';
@@ -17,21 +17,27 @@ export function PageBar({
   onLink,
 }: {
   id: string;
-  link: string | null;
+  link: LinkView | null;
   versions: readonly FrozenMark[];
   /** Number of a frozen version; `null` for the page as it is now. */
   shown: number | null;
   onShown: (version: number | null) => void;
   onFreeze: () => void;
-  onLink: (link: string | null) => void;
+  onLink: (link: LinkView | null) => void;
 }) {
   const tell = useTell();
   const version = shown === null ? '' : `?version=${shown}`;
   const save = shown === null ? '?save' : `?version=${shown}&save`;
-  const makeLink = () =>
-    void newLinkAction()
-      .then(onLink)
-      .catch(() => tell({ words: NO_LINE_NOW.error, bad: true }));
+  async function makeLink() {
+    const made = await makeLinkAction(id).catch(() => NO_LINE_NOW);
+    if (made.ok) onLink(made.link);
+    else tell({ words: made.error, bad: true });
+  }
+  async function endLink() {
+    const ended = await endLinkAction(id).catch(() => NO_LINE_NOW);
+    if (ended.ok) onLink(null);
+    else tell({ words: ended.error, bad: true });
+  }
   return (
     <div className="flex items-center gap-x-3 gap-y-1 flex-wrap">
       <Button look="main" onClick={onFreeze}>
@@ -44,16 +50,16 @@ export function PageBar({
         <Download size={16} aria-hidden /> HTML
       </a>
       {link === null ? (
-        <Button look="plain" onClick={makeLink}>
+        <Button look="plain" onClick={() => void makeLink()}>
           <Link2 size={16} aria-hidden /> Make a link
         </Button>
       ) : (
         <span className="flex items-center gap-2">
-          <a href={`/r/${link}`} className="underline" target="_blank" rel="noreferrer">
+          <a href={`/r/${link.token}`} className="underline" target="_blank" rel="noreferrer">
             read-only link
           </a>
-          <button type="button" className="underline text-ink-2" onClick={() => onLink(null)}>
-            take it back
+          <button type="button" className="underline text-ink-2" onClick={() => void endLink()}>
+            end it
           </button>
         </span>
       )}

@@ -3,7 +3,7 @@
 import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { freezeAction, keepReportAction } from '@/server/reportActions';
+import { freezeAction, keepReportAction, type LinkView } from '@/server/reportActions';
 import type { Report } from '@/core/exports/report';
 import { NO_LINE_NOW } from '@/ui/saving/asked';
 import { useKept } from '@/ui/saving/useKept';
@@ -18,15 +18,22 @@ export function ReportEditor({
   revision,
   versions,
   sessions,
+  firstLink,
+  lan,
 }: {
   id: string;
   first: Report;
   revision: number;
   versions: FrozenMark[];
   sessions: { id: string; title: string }[];
+  /** The link that holds, if one does. */
+  firstLink: LinkView | null;
+  /** Addresses at which machines on the local network reach it; none where they aren't let in. */
+  lan: readonly string[];
 }) {
   const router = useRouter();
   const { item: report, change, state, problem, flush } = useKept(first, id, revision, keepReportAction);
+  const [link, setLink] = useState(firstLink);
   const [said, setSaid] = useState<string | null>(null);
   const [shown, setShown] = useState<number | null>(null);
   const set = (part: Partial<Report>) => change({ ...report, ...part });
@@ -61,21 +68,32 @@ export function ReportEditor({
       <section aria-label="The page" className="min-w-0 grid gap-2 lg:sticky lg:top-3">
         <PageBar
           id={id}
-          link={report.link}
+          link={link}
           versions={versions}
           shown={shown}
           onShown={setShown}
           onFreeze={() => void freeze()}
-          onLink={(link) => set({ link })}
+          onLink={setLink}
         />
         {said && (
           <p role="status" className="text-ink-2">
             {said}
           </p>
         )}
-        {report.link !== null && (
+        {link !== null && (
           <p className="text-ink-3 text-small">
-            The link shows the newest frozen version to whoever reaches this computer; to publish, send the HTML file.
+            Until {link.until.slice(0, 10)} it shows the newest frozen version to whoever has it
+            {lan.length > 0 ? (
+              <>
+                , on this network by{' '}
+                <span className="text-ink-2 break-all select-all">
+                  {lan[0]}/r/{link.token}
+                </span>
+              </>
+            ) : (
+              ' and reaches this computer (./glade up --lan lets others on this network)'
+            )}
+            . To publish, send the HTML file.
           </p>
         )}
         <iframe

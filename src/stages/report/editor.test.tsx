@@ -1,5 +1,6 @@
 /** @jest-environment jsdom */
 /** A report being written: texts kept as they are typed, versions frozen, links made and taken back. */
+import type { ComponentProps } from 'react';
 import { act, screen, waitFor } from '@testing-library/react';
 import { reportSchema } from '@/core/exports/report';
 import { forgetWays, went } from '@/ui/testing/navigation';
@@ -18,7 +19,9 @@ const act2 = (what: string, fallback: unknown) => {
 jest.mock('@/server/reportActions', () => ({
   keepReportAction: (...words: unknown[]) => act2('keep', { ok: true, id: 'p', revision: 2 })(...words),
   freezeAction: (...words: unknown[]) => act2('freeze', { ok: true, number: 3 })(...words),
-  newLinkAction: () => act2('link', 'f'.repeat(32))(),
+  makeLinkAction: (...words: unknown[]) =>
+    act2('link', { ok: true, link: { token: 'f'.repeat(32), until: '2026-08-12T09:00:00Z' } })(...words),
+  endLinkAction: (...words: unknown[]) => act2('end', { ok: true })(...words),
   newReportAction: (...words: unknown[]) => act2('new', { ok: true, id: 'made', revision: 1 })(...words),
   putReportAwayAction: (...words: unknown[]) => act2('away', { ok: true })(...words),
 }));
@@ -33,7 +36,7 @@ const SESSIONS = [
   { id: 'b', title: 'Second sitting' },
 ];
 const REPORT = reportSchema.parse({ title: 'Is the set what it says?', sessions: ['a'] });
-const draw = () =>
+const draw = (more: Partial<ComponentProps<typeof ReportEditor>> = {}) =>
   show(
     <ReportEditor
       id="p"
@@ -41,6 +44,9 @@ const draw = () =>
       revision={1}
       versions={[{ number: 1, hash: 'abcdef0123456789', frozenAt: '2026-05-14T12:00:00Z' }]}
       sessions={SESSIONS}
+      firstLink={null}
+      lan={[]}
+      {...more}
     />,
   );
 const lastKept = () => asked.filter(([what]) => what === 'keep').at(-1)![1] as typeof REPORT;
@@ -72,16 +78,27 @@ test('freezing keeps first what was typed, and tells the number; a refusal is to
   await waitFor(() => expect(screen.getByText('None of its sessions is measured.')).toBeTruthy());
 });
 
-test('a link is made and taken back', async () => {
+test('a link is made, with the day until which it holds, and ended', async () => {
   const { user } = draw();
   await user.click(screen.getByRole('button', { name: 'Make a link' }));
   const link = await screen.findByRole('link', { name: 'read-only link' });
   expect(link.getAttribute('href')).toBe(`/r/${'f'.repeat(32)}`);
-  await settle();
-  expect(lastKept().link).toBe('f'.repeat(32));
-  await user.click(screen.getByRole('button', { name: 'take it back' }));
-  await settle();
-  expect(lastKept().link).toBeNull();
+  expect(screen.getByText(/Until 2026-08-12/).textContent).toContain('./glade up --lan');
+  await user.click(screen.getByRole('button', { name: 'end it' }));
+  await waitFor(() => expect(screen.queryByRole('link', { name: 'read-only link' })).toBeNull());
+  expect(asked.map(([what]) => what)).toEqual(['link', 'end']);
+});
+
+test('on a network that is let in, its address there is shown; a link that can’t be made is told', async () => {
+  const { user } = draw({
+    lan: ['http://192.168.1.2:8421'],
+    firstLink: { token: 'a'.repeat(32), until: '2026-08-12T09:00:00Z' },
+  });
+  expect(screen.getByText(`http://192.168.1.2:8421/r/${'a'.repeat(32)}`)).toBeTruthy();
+  answers.end = () => Promise.resolve({ ok: false, error: 'The database doesn’t answer.' });
+  await user.click(screen.getByRole('button', { name: 'end it' }));
+  expect((await screen.findAllByText('The database doesn’t answer.')).length).toBeGreaterThan(0);
+  expect(screen.getByRole('link', { name: 'read-only link' })).toBeTruthy();
 });
 
 test('a frozen version is shown, and what is taken away is of it', async () => {

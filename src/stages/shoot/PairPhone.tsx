@@ -1,25 +1,40 @@
 'use client';
 
 import { Smartphone } from 'lucide-react';
-import { useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { pairAction, phonesAction, revokeAction, type PairingCode, type PhonesOfSheet } from '@/server/pairingActions';
 import { Confirm } from '@/ui/controls/Dialog';
 import { NO_LINE_NOW } from '@/ui/saving/asked';
 import { clockOf } from './words';
 
+/** While a code is shown, so often is looked whether a phone has used it. */
+const LOOK_MS = 2000;
+
 /** On the desk: a code that pairs a phone with this sheet, and the phones that are. */
 export function PairPhone({ sessionId }: { sessionId: string }) {
   const [phones, setPhones] = useState<PhonesOfSheet | null>(null);
-  const [code, setCode] = useState<PairingCode | null>(null);
+  const [made, setCode] = useState<PairingCode | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
 
-  const look = async () => setPhones(await phonesAction(sessionId).catch(() => null));
+  const look = useCallback(async () => setPhones(await phonesAction(sessionId).catch(() => null)), [sessionId]);
+  /** How many phones there were when the code was made; one more has used it. */
+  const [before, setBefore] = useState(0);
+  const code = phones !== null && phones.phones.length > before ? null : made;
+  useEffect(() => {
+    if (code === null) return;
+    const timer = setInterval(() => void look(), LOOK_MS);
+    return () => clearInterval(timer);
+  }, [code, look]);
 
   async function pair() {
-    const made = await pairAction(sessionId).catch(() => NO_LINE_NOW);
-    setCode(made.ok ? made : null);
-    setProblem(made.ok ? null : made.error);
-    await look();
+    const [answer, there] = await Promise.all([
+      pairAction(sessionId).catch(() => NO_LINE_NOW),
+      phonesAction(sessionId).catch(() => null),
+    ]);
+    setPhones(there);
+    setBefore(there?.phones.length ?? 0);
+    setCode(answer.ok ? answer : null);
+    setProblem(answer.ok ? null : answer.error);
   }
 
   async function revoke(id: number) {
@@ -56,7 +71,7 @@ export function PairPhone({ sessionId }: { sessionId: string }) {
             {code.others.length > 0 && (
               <span className="break-all"> — on another network: {code.others.join(', ')}</span>
             )}
-            . It is shown once; whoever holds it may tap on this sheet.
+            . It pairs one phone, until {clockOf(Date.parse(code.until))}.
           </figcaption>
         </figure>
       )}
@@ -68,18 +83,18 @@ export function PairPhone({ sessionId }: { sessionId: string }) {
         <p className="text-body mt-2">No phone is paired.</p>
       ) : (
         <ul className="mt-2" aria-label="Paired phones">
-          {phones.phones.map(({ id, made, seen }, i) => (
+          {phones.phones.map(({ id, name, made, seen }) => (
             <li key={id} className="flex items-center justify-between gap-3 border-b border-rule py-1.5 text-body">
-              <span>
-                Code {i + 1}, made {clockOf(Date.parse(made))},{' '}
-                {seen ? `last heard of ${clockOf(Date.parse(seen))}` : 'not used yet'}
+              <span className="min-w-0 [overflow-wrap:anywhere]">
+                <span className="font-semibold">{name}</span>{' '}
+                <span className="text-ink-3">last heard of {clockOf(Date.parse(seen ?? made))}</span>
               </span>
               <Confirm
-                title={`Revoke the phone of code ${i + 1}?`}
+                title={`Revoke “${name}”?`}
                 action="Revoke it"
                 onConfirm={() => void revoke(id)}
                 trigger={
-                  <button type="button" className="underline min-h-8">
+                  <button type="button" className="underline min-h-8" aria-label={`Revoke ${name}`}>
                     Revoke
                   </button>
                 }

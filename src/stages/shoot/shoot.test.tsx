@@ -23,9 +23,10 @@ jest.mock('./queue', () => ({
 }));
 let paired: [string, ...unknown[]][];
 let pairing: Record<string, unknown>;
+let mockPhones: object[];
 jest.mock('@/server/pairingActions', () => ({
   pairAction: (...words: unknown[]) => (paired.push(['pair', ...words]), Promise.resolve(pairing)),
-  phonesAction: () => Promise.resolve({ lan: true, phones: [{ id: 3, made: '2026-05-14T09:00:00Z', seen: null }] }),
+  phonesAction: () => Promise.resolve({ lan: true, phones: mockPhones }),
   revokeAction: (...words: unknown[]) => (paired.push(['revoke', ...words]), Promise.resolve({ ok: true })),
 }));
 
@@ -34,7 +35,14 @@ let sent: Entry[];
 beforeEach(() => {
   mockKept = [];
   paired = [];
-  pairing = { ok: true, address: 'http://192.168.1.2:8421/pair/abc', svg: '<svg></svg>', others: [] };
+  pairing = {
+    ok: true,
+    address: 'http://192.168.1.2:8421/pair/abc',
+    svg: '<svg></svg>',
+    others: [],
+    until: '2026-05-14T09:10:00Z',
+  };
+  mockPhones = [{ id: 3, name: 'Anna’s phone', made: '2026-05-14T09:00:00Z', seen: null }];
   line = true;
   sent = [];
   globalThis.fetch = jest.fn((_: string, asked: { body: string }) => {
@@ -160,12 +168,17 @@ describe('the camera’s clock', () => {
 });
 
 describe('phones', () => {
-  test('a code is made and shown once', async () => {
+  test('a code is shown until a phone has used it; then the phone stands in the list by its name', async () => {
+    mockPhones = [];
     const { user } = show(<PairPhone sessionId="s" />);
     await user.click(screen.getByRole('button', { name: 'Pair a phone' }));
     await waitFor(() => expect(screen.getByRole('img', { name: /^QR code of http/ })).toBeTruthy());
-    expect(screen.getByText(/made \d\d:\d\d:\d\d, not used yet/)).toBeTruthy();
-  });
+    expect(screen.getByText(/It pairs one phone, until \d\d:\d\d:\d\d/)).toBeTruthy();
+    expect(screen.getByText('No phone is paired.')).toBeTruthy();
+    mockPhones = [{ id: 3, name: 'Anna’s phone', made: '2026-05-14T09:00:00Z', seen: '2026-05-14T09:01:00Z' }];
+    await waitFor(() => expect(screen.getByText('Anna’s phone')).toBeTruthy(), { timeout: 20_000 });
+    expect(screen.queryByRole('img')).toBeNull();
+  }, 60_000);
 
   test('a refusal is told', async () => {
     pairing = { ok: false, error: 'Phones are not let in: start the desk with ./glade up --lan.' };
@@ -178,10 +191,10 @@ describe('phones', () => {
   test('revoked only after it was asked', async () => {
     const { user } = show(<PairPhone sessionId="s" />);
     await user.click(screen.getByRole('button', { name: 'Show paired phones' }));
-    await user.click(await screen.findByRole('button', { name: 'Revoke' }));
+    await user.click(await screen.findByRole('button', { name: 'Revoke Anna’s phone' }));
     await user.click(screen.getByRole('button', { name: 'Leave it' }));
     expect(paired).toEqual([]);
-    await user.click(screen.getByRole('button', { name: 'Revoke' }));
+    await user.click(screen.getByRole('button', { name: 'Revoke Anna’s phone' }));
     await user.click(screen.getByRole('button', { name: 'Revoke it' }));
     await waitFor(() => expect(paired).toEqual([['revoke', 's', 3]]));
   });

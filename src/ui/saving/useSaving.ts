@@ -23,5 +23,7 @@ export function useSaving() {
 
   const save = useCallback((key: string, write: () => Promise<Written>) => mine().put(key, write), [mine]);
   const flush = useCallback(() => mine().flush(), [mine]);
-  return { ...status, save, flush };
+  /** Whether anything is not with the server yet, asked now and not when the page was last drawn. */
+  const isPending = useCallback(() => queue.current?.pending ?? false, []);
+  return { ...status, save, flush, isPending };
 }

@@ -7,12 +7,13 @@ import { TooltipRoom } from '../controls/Tooltip';
 /** Draws a component as the application does, with a person before it. */
 export function show(element: ReactElement) {
   const user = userEvent.setup({ pointerEventsCheck: 0, delay: null });
-  const drawn = render(
+  const inRooms = (one: ReactElement) => (
     <TooltipRoom>
-      <ToastRoom>{element}</ToastRoom>
-    </TooltipRoom>,
+      <ToastRoom>{one}</ToastRoom>
+    </TooltipRoom>
   );
-  return { user, ...drawn };
+  const drawn = render(inRooms(element));
+  return { user, ...drawn, rerender: (next: ReactElement) => drawn.rerender(inRooms(next)) };
 }
 
 /** Chooses an entry of a list, as a person does by keyboard: opens it, types its first letters, presses Enter. */

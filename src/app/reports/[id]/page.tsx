@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { listSessions, readReport, reportVersions } from '@/store';
+import { lanAddresses } from '@/server/lan';
+import { linkOf, listSessions, readReport, reportVersions } from '@/store';
 import { ReportEditor } from '@/stages/report/ReportEditor';
 import { Header } from '@/ui/Header';
 
@@ -12,7 +13,7 @@ export const dynamic = 'force-dynamic';
 export default async function Page({ params }: Props) {
   const found = await readReport((await params).id);
   if (!found) notFound();
-  const [versions, sessions] = await Promise.all([reportVersions(found.id), listSessions(200)]);
+  const [versions, sessions, link] = await Promise.all([reportVersions(found.id), listSessions(200), linkOf(found.id)]);
   return (
     <>
       <Header stage="reports" />
@@ -21,6 +22,8 @@ export default async function Page({ params }: Props) {
         first={found.item}
         revision={found.revision}
         versions={versions.map(({ number, hash, frozenAt }) => ({ number, hash, frozenAt: frozenAt.toISOString() }))}
+        firstLink={link && { token: link.token, until: link.until.toISOString() }}
+        lan={lanAddresses()}
         sessions={sessions.filter((one) => one.takes > 0).map(({ id, title }) => ({ id, title }))}
       />
     </>

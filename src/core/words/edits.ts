@@ -1,0 +1,83 @@
+/** Sentences on changes of a session: what was changed, and what wasn't because somebody else had. */
+import type { FieldEdit, RefusedEdit } from '../session/edits';
+import { quoted } from './numbers';
+
+/** What became of one field or entry. */
+export interface Change {
+  at: readonly string[];
+  how: 'added' | 'removed' | 'changed';
+}
+
+/** What an edit does, for the record: enough to say it in words, without what it holds. */
+export function changeOf({ at, seen, to }: FieldEdit): Change {
+  return { at, how: to === undefined ? 'removed' : seen.every((one) => one === undefined) ? 'added' : 'changed' };
+}
+
+const ENTRIES: Readonly<Record<string, string>> = { kits: 'kit', filters: 'filter', scenes: 'scene', takes: 'take', patches: 'patch', files: 'file' }; // prettier-ignore
+const FIELDS: Readonly<Record<string, string>> = {
+  iso: 'ISO',
+  fNumber: 'f-number',
+  nominal: 'label',
+  rect: 'place',
+  mark: 'mark',
+  ringDegrees: 'ring angle',
+  turn: 'headings',
+  capturedAt: 'time',
+  whiteBalance: 'white balance',
+  optics: 'light',
+  colorSpace: 'color space',
+  shutterMarks: 'shutter marks',
+  baseIso: 'base ISO',
+  screenDegrees: 'screen’s angle',
+  incidenceDegrees: 'angle of view',
+  sunAngleDegrees: 'angle to the sun',
+  response: 'camera response',
+  check: 'camera check',
+};
+
+/** The last two steps of a change: whose it is and what of it. */
+function placeOf(at: readonly string[]): { owner: string; what: string } {
+  let owner = '';
+  let rest = at;
+  while (rest.length > 1 && ENTRIES[rest[0]]) {
+    owner = `${ENTRIES[rest[0]]} ${quoted([rest[1]])}`;
+    rest = rest.slice(2);
+  }
+  const last = rest.at(-1);
+  const what = last === undefined ? '' : last === 'id' ? 'name' : (FIELDS[last] ?? ENTRIES[last] ?? last);
+  return { owner, what };
+}
+
+/** Owners that a line names before it counts. */
+const MOST_NAMED = 3;
+
+/** What a change did: “title; take “nd8”: shutter, ISO; patch “gray” added”. */
+export function describeChanges(changes: readonly Change[]): string {
+  const byOwner = new Map<string, string[]>();
+  for (const { at, how } of changes) {
+    const { owner, what } = placeOf(at);
+    const words = what === '' ? how : how === 'removed' ? `${what} taken out` : what;
+    byOwner.set(owner, [...(byOwner.get(owner) ?? []), words]);
+  }
+  const parts = [...byOwner].map(([owner, words]) => {
+    const all = [...new Set(words)].join(', ');
+    if (owner === '') return all;
+    return words.some((one) => one === 'added' || one === 'removed') ? `${owner} ${all}` : `${owner}: ${all}`;
+  });
+  const more = parts.length - MOST_NAMED;
+  return more > 0 ? `${parts.slice(0, MOST_NAMED).join('; ')} and ${more} more` : parts.join('; ');
+}
+
+/** Why a change wasn't taken. */
+export function refusedEdit({ at, stands, wanted }: RefusedEdit): string {
+  const { owner, what } = placeOf(at);
+  const field = what === '' ? owner : owner === '' ? `the ${what}` : `the ${what} of ${owner}`;
+  const name = field.charAt(0).toUpperCase() + field.slice(1);
+  const now =
+    stands === undefined ? 'is gone' : isShort(stands) ? `is ${quoted([String(stands)])} now` : 'is another now';
+  const mine = isShort(wanted) ? `; ${quoted([String(wanted)])} was not kept` : '; your change was not kept';
+  return `${name} was changed elsewhere meanwhile and ${now}${mine}.`;
+}
+
+const isShort = (value: unknown) =>
+  typeof value === 'number' || (typeof value === 'string' && value.length > 0 && value.length <= 60);
