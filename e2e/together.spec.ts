@@ -43,23 +43,23 @@ test('fields are kept beside each other; one field of both is told; undo takes b
   const other = await another(page);
   await page.goto(`${session}/details`);
   await other.goto(`${session}/details`);
-  await page.getByLabel('Title').fill('Weir, by the first');
+  await page.getByLabel('Title', { exact: true }).fill('Weir, by the first');
   await saved(page);
   await other.getByLabel('Place').fill('Ashwick, the weir');
   await saved(other);
   // The other window still shows the old title; typing there finds the new one.
-  await other.getByLabel('Title').fill('Weir, by the second');
+  await other.getByLabel('Title', { exact: true }).fill('Weir, by the second');
   await expect(other.getByRole('main').getByRole('alert')).toContainText(
     'is “Weir, by the first” now; “Weir, by the second” was not kept',
   );
-  await expect(other.getByLabel('Title')).toHaveValue('Weir, by the first');
+  await expect(other.getByLabel('Title', { exact: true })).toHaveValue('Weir, by the first');
 
   await page.getByRole('heading', { level: 1 }).click();
   await page.keyboard.press('Control+z');
-  await expect(page.getByLabel('Title')).toHaveValue('Two windows');
+  await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Two windows');
   await expect(page.getByLabel('Place')).toHaveValue('Ashwick, the weir');
   await page.keyboard.press('Control+Shift+z');
-  await expect(page.getByLabel('Title')).toHaveValue('Weir, by the first');
+  await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Weir, by the first');
   await checkAccessibility(page);
   await other.close();
 });
@@ -126,11 +126,11 @@ test('exposures typed in two windows lie in one take; history tells of it and br
   await expect(history).toContainText('take “nd4-chart-1”: shutter');
   await history.getByRole('button', { name: 'Bring back: as it was made' }).click();
   await expect(page.getByText('The session is as it was then.')).toBeVisible();
-  await expect(page.getByLabel('Title')).toHaveValue('Two windows');
+  await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Two windows');
   expect((await stands(page)).patches).toHaveLength(before.patches.length - 2);
   await page
     .getByRole('region', { name: /Notifications/ })
     .getByRole('button', { name: 'Undo' })
     .click();
-  await expect(page.getByLabel('Title')).toHaveValue('Weir, by the first');
+  await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Weir, by the first');
 });

@@ -142,6 +142,14 @@ test('added, given a role, removed', async () => {
   expect(screen.queryByRole('button', { name: /^Patch gray-2/ })).toBeNull();
 });
 
+test('a new patch that is changed before it was sent goes as a new one', async () => {
+  const { user } = show(<Regions view={viewOf()} />);
+  await user.click(panel().getByRole('button', { name: 'Add a patch' }));
+  await choose(user, 'What gray-2 measures', 'edge: sharpness');
+  await settle();
+  expect(placed.map(([, , id, to, seen]) => [id, to?.role, seen])).toEqual([['gray-2', 'edge', [null]]]);
+});
+
 test('drawn with the pointer on free ground', async () => {
   show(<Regions view={viewOf(smallSession({ patches: [] }))} />);
   const picture = screen.getByTestId('picture');

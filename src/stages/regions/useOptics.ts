@@ -20,11 +20,13 @@ export function useOptics(sessionId: string, save: ReturnType<typeof usePatches>
     setTyped((all) => ({ ...all, [scene.id]: { ...now, ...part } }));
     for (const [key, value] of Object.entries(part) as [keyof Optics, unknown][]) {
       const place = `${scene.id} ${key}`;
-      const known = seen.current.get(place) ?? [now[key] ?? null];
-      seen.current.set(place, [...known, value ?? null].slice(-MOST_SEEN));
-      save(`light of ${place}`, () =>
-        editOpticsAction(sessionId, scene.id, { [key]: value ?? null }, { [key]: seen.current.get(place) }),
-      );
+      const before = seen.current.get(place) ?? [now[key] ?? null];
+      seen.current.set(place, before);
+      save(`light of ${place}`, () => {
+        const known = seen.current.get(place)!;
+        seen.current.set(place, [...known, value ?? null].slice(-MOST_SEEN));
+        return editOpticsAction(sessionId, scene.id, { [key]: value ?? null }, { [key]: known });
+      });
     }
   }
   return { opticsOf, change };

@@ -44,8 +44,9 @@ export function usePatches({ id: sessionId, session }: SessionView) {
     });
   const keep = (id: string, rect: Rect | null, role: Patch['role']) => {
     const to: PatchStand = rect && { rect, role };
-    const seen = own.current.send(id, to);
     save(id, async () => {
+      // What was drawn and drawn again before it was sent has been seen by nobody.
+      const seen = own.current.send(id, to);
       const result = await placePatchAction(sessionId, sceneId, own.current.nameOf(id), to, seen);
       if (result.ok) {
         own.current.rename(id, result.id);
