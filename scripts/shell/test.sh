@@ -78,7 +78,7 @@ command_test() {
   # Left out: the walk and the filmed bench (scene.spec and clips.spec film smaller ones), and a second sitting that nothing asks for.
   nice -n 10 node dist/manage.mjs demo --without lantern-weir,ashwick-harbour-3,ashwick-millrace-2 &
   local demo=$!
-  GLADE_RESULTS=test-results/first npx --no-install playwright test check.spec damaged.spec footage.spec kits.spec motion.spec plan.spec scene.spec || true
+  GLADE_RESULTS=test-results/first npx --no-install playwright test check.spec together.spec damaged.spec footage.spec kits.spec motion.spec plan.spec scene.spec || true
   count_report test-results/first/report.json
   wait "$demo" || fail "the demo could not be rendered." "The reason is above."
   # Two browsers side by side, which leave each other's sessions alone; what kills the server comes by itself.

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { RigChoice } from '@/core/sitting/kits/rigChoice';
 import type { Response, Session } from '@/core/session/schema';
 import type { SessionFields } from '@/server/details';
-import { Labelled, TextInput } from '@/ui/controls/fields';
+import { Labelled, Line, TextInput } from '@/ui/controls/fields';
 import { Select, type Option } from '@/ui/controls/Select';
 import { ResponseChoice } from '../newSession/ResponseChoice';
 import { RigPick, rigOfChoice } from '../newSession/RigPick';
@@ -101,7 +101,14 @@ export function RigSection({
             }}
           />
         </Labelled>
-        <Labelled words="Colors of the pictures">
+      </div>
+      <div className="mt-3 flex gap-x-7 gap-y-3 flex-wrap items-center">
+        <ResponseChoice
+          chosen={{ response: (rig.response ?? { kind: 'file' }) as Response, files: {} }}
+          onChange={({ response, files }) => set({ response }, files)}
+          onProblem={setProblem}
+        />
+        <Line words="Colors of the pictures">
           {typeof space === 'string' ? (
             <Select
               className="w-[130px]"
@@ -112,14 +119,7 @@ export function RigSection({
           ) : (
             <span className="field text-ink-2">a matrix of its own</span>
           )}
-        </Labelled>
-      </div>
-      <div className="mt-3">
-        <ResponseChoice
-          chosen={{ response: (rig.response ?? { kind: 'file' }) as Response, files: {} }}
-          onChange={({ response, files }) => set({ response }, files)}
-          onProblem={setProblem}
-        />
+        </Line>
       </div>
       {problem && (
         <p role="alert" className="text-failure mt-2">

@@ -21,9 +21,9 @@ export function SessionDetails({ view }: { view: DetailsView }) {
   return (
     <main
       id="main"
-      className="px-[18px] py-[18px] grid gap-[22px] items-start lg:grid-cols-[minmax(0,1fr)_310px] w-full max-w-[1680px] mx-auto"
+      className="px-[18px] py-[18px] grid grid-cols-[minmax(0,1fr)] gap-[22px] items-start lg:grid-cols-[minmax(0,1fr)_310px] w-full max-w-[1680px] mx-auto"
     >
-      <div className="min-w-0 grid gap-7">
+      <div className="min-w-0 grid grid-cols-[minmax(0,1fr)] gap-7">
         <section aria-label="The session">
           <div className="flex justify-between gap-4 items-start flex-wrap">
             <h1>{text(fields.title) || 'A session without a title'}</h1>
