@@ -13,7 +13,7 @@ NIGHTLY_FROM=${GLADE_NIGHTLY_FROM:-3}
 NIGHTLY_TRIED=
 
 prepare_application() {
-  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium
+  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux bwrap bubblewrap chromium chromium
   ensure_node
   ensure_modules
   ensure_node_build
@@ -170,12 +170,15 @@ command_up() {
   fi
   say "Open it and look at the demo’s verdict first; then drop pictures of your own on “New session”."
   if [ -n "$LAN_PORT" ]; then say "Phones on this network are answered on port $LAN_PORT, each with a code from a Shoot page and for that sheet alone."; fi
+  if ! bwrap --unshare-all --ro-bind /usr /usr --symlink usr/lib /lib --symlink usr/lib64 /lib64 true 2>/dev/null; then
+    say "This system lets no fence be built around decoders (bubblewrap): they run with limits of time and memory alone. Open files of people you know."
+  fi
   say "Ctrl-C stops it."
   watch_over
 }
 
 command_measure() {
-  { ensure_packages ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux && ensure_node && ensure_modules && ensure_node_build; } >&2
+  { ensure_packages ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux bwrap bubblewrap && ensure_node && ensure_modules && ensure_node_build; } >&2
   # Paths are meant from where the command was typed.
   cd "$INVOKED_FROM"
   exec node --enable-source-maps "$ROOT/dist/measure.mjs" "$@"

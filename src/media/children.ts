@@ -1,5 +1,10 @@
-/** Decoders that run as child processes, with limits of time, memory and output: a damaged or hostile file ends them, not us. */
+/**
+ * Decoders that run as child processes, with limits of time, memory and output, and behind a fence: a damaged or hostile file ends them, not
+ * us, and reaches nothing.
+ */
 import { spawn } from 'node:child_process';
+import { extname, resolve } from 'node:path';
+import { fenced, fenceStands } from './fence';
 
 export interface ChildLimits {
   seconds: number;
@@ -9,6 +14,10 @@ export interface ChildLimits {
   output: number;
   /** Where the output is written, for programs that report on standard error; standard output when left out. */
   reports?: 'stderr';
+  /** The foreign file, as the words name it; all that a child sees of ours. */
+  reads: string;
+  /** A folder of its own, for programs that write files. */
+  writes?: string;
 }
 
 /** Why a child gave nothing; `reason` ends a sentence. */
@@ -21,6 +30,9 @@ export class ChildFailed extends Error {
     super(`${reason}${said === '' ? '' : ` (${said})`}`);
   }
 }
+
+/** Where a child works behind the fence. */
+const WORK = '/work';
 
 /** Output of a program. Rejects with ChildFailed. */
 export async function runChild(
@@ -35,16 +47,24 @@ export async function runChild(
 }
 
 /** Hands on a program's output as it comes. Rejects with ChildFailed. */
-export function streamChild(
+export async function streamChild(
   program: string,
   words: readonly string[],
-  { seconds, memory, output, reports }: ChildLimits,
+  { seconds, memory, output, reports, reads, writes }: ChildLimits,
   take: (part: Buffer) => void,
   signal?: AbortSignal,
 ): Promise<void> {
   const limits = [`--as=${memory}`, `--cpu=${Math.ceil(4 * seconds)}`, '--core=0'];
-  return new Promise((resolve, reject) => {
-    const child = spawn('prlimit', [...limits, '--', program, ...words], {
+  const isFenced = await fenceStands();
+  // Behind the fence the file has another name: not even in its complaints does a decoder tell where ours lie.
+  const inside = isFenced ? `${WORK}/foreign${extname(reads)}` : resolve(reads);
+  const named = words.map((word) => (word.includes(reads) ? word.replaceAll(reads, inside) : word));
+  const plain = ['prlimit', ...limits, '--', program, ...named];
+  const [start, ...rest] = isFenced
+    ? fenced(plain, { reads: [[resolve(reads), inside]], work: WORK, ...(writes ? { writes: resolve(writes) } : {}) })
+    : plain;
+  await new Promise<void>((done, reject) => {
+    const child = spawn(start, rest, {
       stdio: ['ignore', 'pipe', 'pipe'],
       signal,
       env: { PATH: process.env.PATH, LC_ALL: 'C' } as unknown as NodeJS.ProcessEnv,
@@ -73,7 +93,7 @@ export function streamChild(
       const line = said.split('\n')[0].trim().slice(0, 200);
       if (stopped) reject(new ChildFailed(stopped, line));
       else if (code !== 0) reject(new ChildFailed('it can’t be decoded', line));
-      else resolve();
+      else done();
     });
   });
 }

@@ -2,7 +2,7 @@
  * Raw stills through Debian's LibRaw tools: the mosaic's own codes, no white balance, no camera matrix. Black is taken off by the
  * response, not here: codes below black stay, so that dark frames keep their mean.
  */
-import { mkdtemp, readFile, rm, symlink } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, symlink } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import exifr from 'exifr';
@@ -103,7 +103,7 @@ function cellsOf({ width, height, codes, cell, white }: Mosaic): Picture {
 
 /** Pattern, black level and flip, as LibRaw tells them. */
 async function identify(path: string, name: string) {
-  const text = await run('raw-identify', ['-v', resolve(path)], 1_000_000, name).then((output) =>
+  const text = await run('raw-identify', ['-v', path], { output: 1_000_000, name, reads: path }).then((output) =>
     output.toString('latin1'),
   );
   const letters = /Filter pattern: ([A-Z]{4})/.exec(text)?.[1];
@@ -139,8 +139,9 @@ async function unpack(
   try {
     const link = join(folder, 'in.raw');
     await symlink(resolve(path), link);
-    await run('unprocessed_raw', ['-q', link], 100_000, name, signal);
-    const file = await readFile(`${link}.pgm`).catch(() => null);
+    await run('unprocessed_raw', ['-q', link], { output: 100_000, name, reads: link, writes: folder }, signal);
+    const written = (await readdir(folder)).find((one) => one.endsWith('.pgm'));
+    const file = written === undefined ? null : await readFile(join(folder, written));
     const header = file && /^P5\s+(\d+)\s+(\d+)\s+(\d+)\s/.exec(file.toString('latin1', 0, 40));
     if (!file || !header) throw new UnreadablePicture(name, 'the file is cut short or damaged.');
     const [width, height] = [Number(header[1]), Number(header[2])];
@@ -163,12 +164,11 @@ async function unpack(
 async function run(
   program: string,
   words: string[],
-  output: number,
-  name: string,
+  { output, name, reads, writes }: { output: number; name: string; reads: string; writes?: string },
   signal?: AbortSignal,
 ): Promise<Buffer> {
   try {
-    return await runChild(program, words, { ...LIMITS, output }, signal);
+    return await runChild(program, words, { ...LIMITS, output, reads, ...(writes ? { writes } : {}) }, signal);
   } catch (error) {
     if (!(error instanceof ChildFailed)) throw error;
     const missing = error.reason.includes('not installed') || error.reason.includes('longer');

@@ -114,7 +114,9 @@ export async function timesNear(
   let text: string;
   try {
     const words = ['-v', 'error', ...SAFE_INPUT, ...entries, '-read_intervals', intervals.join(',')];
-    text = (await runChild('ffprobe', [...words, `file:${path}`], { ...CLIP_LIMITS, output: 20_000_000 })).toString();
+    text = (
+      await runChild('ffprobe', [...words, `file:${path}`], { ...CLIP_LIMITS, output: 20_000_000, reads: path })
+    ).toString();
   } catch (error) {
     throw unreadableClip(name, error);
   }
@@ -284,7 +286,7 @@ async function decodeFrames(
     }
   };
   try {
-    const limits = { ...CLIP_LIMITS, output: count * bytes };
+    const limits = { ...CLIP_LIMITS, output: count * bytes, reads: path };
     await streamChild('ffmpeg', [...input, ...where, ...output, ...format], limits, take, signal);
   } catch (error) {
     throw unreadableClip(name, error);

@@ -36,6 +36,7 @@ async function packetsOf(
     const out = await runChild('ffprobe', [...words, '-of', 'csv=p=0', '-read_intervals', span, `file:${path}`], {
       ...CLIP_LIMITS,
       output: 20_000_000,
+      reads: path,
     });
     return out
       .toString()
@@ -99,7 +100,7 @@ export async function* motionFrames(
     const filter = `scale=${w}:${h}:flags=area+accurate_rnd,format=gray16le`;
     const output = ['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(times.length), '-vf', filter];
     try {
-      const limits = { ...CLIP_LIMITS, output: (times.length + 1) * w * h * 2 };
+      const limits = { ...CLIP_LIMITS, output: (times.length + 1) * w * h * 2, reads: path };
       const raw = await runChild('ffmpeg', [...input, ...where, ...output, '-f', 'rawvideo', 'pipe:1'], limits, signal);
       return { times, samples: new Uint16Array(raw.buffer.slice(raw.byteOffset, raw.byteOffset + raw.byteLength)) };
     } catch (error) {

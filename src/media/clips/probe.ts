@@ -115,6 +115,7 @@ async function probe(path: string, name: string): Promise<ClipFacts> {
     const output = await runChild('ffprobe', [...words, ...entries, '-i', `file:${path}`], {
       ...CLIP_LIMITS,
       output: 1_000_000,
+      reads: path,
     });
     text = output.toString('utf8');
   } catch (error) {

@@ -25,6 +25,7 @@ export async function readClipSteps(path: string, coded: CodedAs): Promise<MeanS
     const said = await runChild('ffmpeg', [...words, '-bsf:v', 'trace_headers', '-frames:v', '1', '-f', 'null', '-'], {
       ...CLIP_LIMITS,
       output: 4_000_000,
+      reads: path,
       reports: 'stderr',
     });
     return stepsToldBy(said.toString('latin1'), coded);

@@ -70,7 +70,7 @@ async function smallFrames(source: string, name: string, clip: ClipFacts, times:
   const output = ['-map', '0:v:0', '-fps_mode', 'passthrough', '-frames:v', String(times.length), '-vf', filter];
   const format = ['-c:v', 'mjpeg', '-q:v', '2', '-f', 'image2pipe', 'pipe:1'];
   try {
-    const limits = { ...CLIP_LIMITS, output: LARGEST_REEL };
+    const limits = { ...CLIP_LIMITS, output: LARGEST_REEL, reads: source };
     return apart(await runChild('ffmpeg', [...input, ...start, ...output, ...format], limits));
   } catch (error) {
     throw unreadableClip(name, error);
