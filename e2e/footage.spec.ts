@@ -84,7 +84,7 @@ test('an upload that breaks off goes on; what has arrived waits through a reload
   );
   await page.goto('/sessions/new');
   await page.getByLabel('Files', { exact: true }).setInputFiles(paths);
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(`${paths.length} pictures to lay on their filters`, {
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(`Match ${paths.length} pictures to filters`, {
     timeout: 150_000,
   });
   expect(broken).toBeGreaterThan(2);
@@ -119,7 +119,7 @@ test('an upload can be paused, and stopped without loss', async ({ page }, info)
   await expect(page.getByText('Paused: 1 file')).toBeVisible();
   open();
   await page.getByRole('button', { name: 'Go on' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('1 picture to lay on their filters');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Match 1 picture to filters');
   await page.getByRole('button', { name: /^Leave .* out$/ }).click();
 });
 

@@ -75,13 +75,11 @@ test('dropped pictures become a session: kit typed, patch drawn, measured, taken
   await page.goto('/sessions/new');
   await checkAccessibility(page);
   await page.getByLabel('Files', { exact: true }).setInputFiles(pictures);
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
-    `${pictures.length} pictures to lay on their filters`,
-  );
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(`Match ${pictures.length} pictures to filters`);
   await expect(page.getByLabel('Kit in shorthand')).toHaveValue('ND4 ND8');
   await page.getByLabel('Kit in shorthand').fill('ND4 8');
   await page.getByLabel('Title').fill('My own bench');
-  await choose(page.getByLabel('Code values are'), 'sRGB');
+  await choose(page.getByLabel('Camera response'), 'sRGB');
   await expect(page.getByRole('list', { name: 'What is missing' })).toContainText('Enter the exposure of 5 pictures.');
   await expect(page.getByRole('button', { name: 'Create session' })).toBeDisabled();
 
@@ -206,9 +204,7 @@ test('clips with their telemetry are dropped, and measure like pictures', async 
   const files = await filmBench(info.outputPath('clips'));
   await page.goto('/sessions/new');
   await page.getByLabel('Files', { exact: true }).setInputFiles(files);
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
-    `${files.length / 2} pictures to lay on their filters`,
-  );
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(`Match ${files.length / 2} pictures to filters`);
   await expect(page.getByText(/h264, 0\.2 s at 25\.00 fps.*exposure from chart-nd8\.srt/)).toBeVisible();
   // Telemetry knows the exposures, tags the response: nothing is missing.
   await expect(page.getByRole('list', { name: 'What is missing' })).toBeHidden();
@@ -251,7 +247,7 @@ test('the sheet opens into budgets, maps, crops, flare and the response’s curv
   await expect(corners.getByRole('columnheader', { name: 'flat-long' })).toBeVisible();
 
   const sharpness = page.getByRole('region', { name: 'Sharpness kept' });
-  await sharpness.getByRole('button', { name: 'left-upright', exact: true }).click();
+  await sharpness.getByRole('button', { name: 'left, vertical edge', exact: true }).click();
   for (const title of ['bare', 'filtered']) {
     const crop = sharpness.getByRole('img', { name: `The edge, ${title}` });
     await crop.scrollIntoViewIfNeeded();
@@ -324,9 +320,7 @@ test('bad input gets a sentence and loses nothing', async ({ page }, info) => {
   await expect(page.getByRole('list', { name: 'What is missing' })).toContainText(
     'cut.png is left out: the file is cut short or damaged.',
   );
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText(
-    `${pictures.length} pictures to lay on their filters`,
-  );
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(`Match ${pictures.length} pictures to filters`);
 });
 
 test('a session put away can be brought back', async ({ page }) => {

@@ -88,7 +88,7 @@ test('bounds are edited in one place, verdicts follow at once, and go back by on
   await page.goto(`/sessions/${id}/verdict`);
   const row = page.getByRole('table', { name: 'Verdicts' }).getByRole('row', { name: /^ND128/ });
   await expect(row).toContainText('close');
-  await page.getByRole('link', { name: 'Bounds' }).click();
+  await page.getByRole('link', { name: 'Rating limits' }).click();
   await page.getByLabel('Strength: true up to').fill('0.9');
   await page.getByRole('button', { name: 'Keep these bounds' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'above the one before' })).toBeVisible();

@@ -212,7 +212,7 @@ test('the browser is killed while it sends; dropped again, all arrive once', asy
     await pause(300);
   }
   const { context, page } = await open();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('4 pictures to lay on their filters', {
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Match 4 pictures to filters', {
     timeout: 400_000,
   });
   await context.close();

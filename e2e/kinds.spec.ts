@@ -84,7 +84,7 @@ test('a polarizer’s sweep is dropped: names give scene and angle, the field is
   await page.getByLabel('Files', { exact: true }).setInputFiles(pictures);
   await page.getByLabel('Kit in shorthand').fill('PL');
   await page.getByLabel('Title').fill('My sweep');
-  await choose(page.getByLabel('Code values are'), 'sRGB');
+  await choose(page.getByLabel('Camera response'), 'sRGB');
   await expect(page.getByLabel('What screen_pl_72deg.png shows')).toHaveText('white screen');
   await expect(page.getByLabel('Ring angle of screen_pl_72deg.png, degrees')).toHaveValue('72');
   for (const path of pictures) {

@@ -20,6 +20,7 @@ import { rendition } from '@/store';
 import type { Stale } from '@/ui/sessionView';
 import { wholeSession, type WholeSession } from './across';
 import { bandsInForce } from './judged';
+import { decimalsFor, fixed, plusMinus } from '@/ui/format';
 
 /** Findings, not gaps: they stand beside the steps. */
 const OF_THE_KIT = new Set(['steps-merged', 'order-suspect']);
@@ -133,7 +134,8 @@ function rowOf(own: FilterReadings, name: string, honest: string | null): Report
   const { density, cast, shading, verdict, variable, graduation, polarizer } = own;
   const kept = softestOf(own);
   const figure = ({ value, u95 }: { value: number; u95: number }) => ({ value, u95 });
-  const pm = ({ value, u95 }: { value: number; u95: number }) => `${value.toFixed(2)} ± ${u95.toFixed(2)}`;
+  const pm = ({ value, u95 }: { value: number; u95: number }) =>
+    `${fixed(value, decimalsFor(u95))} ${plusMinus(u95, decimalsFor(u95))}`;
   return {
     filter: own.filter,
     name,
@@ -166,7 +168,7 @@ function kitSentences(kit: RankedKit, space: ReturnType<typeof resolveColorSpace
   return [
     ...(even
       ? [
-          `Cast: ${even.pair[0]} and ${even.pair[1]} differ most, by ΔE00 ${even.largest.value.toFixed(1)} ± ${even.largest.u95.toFixed(1)}; one correction for all leaves ΔE00 ${even.residual.deltaE00.toFixed(1)}.`,
+          `Cast: ${even.pair[0]} and ${even.pair[1]} differ most, by ΔE00 ${fixed(even.largest.value, 1)} ${plusMinus(even.largest.u95, 1)}; one correction for all leaves ΔE00 ${even.residual.deltaE00.toFixed(1)}.`,
         ]
       : []),
     ...(coverage.length > 0 ? [coverageInWords(coverage)] : []),

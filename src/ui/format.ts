@@ -26,3 +26,11 @@ export function plusMinus(u95: number, decimals = 2): string {
 export function percent(share: number, decimals = 0): string {
   return `${fixed(100 * share, decimals)} %`;
 }
+
+/** An edge by its place, as people say it: "top-left-upright" is "top left, vertical edge"; other names stay. */
+export function edgeName(id: string): string {
+  const match = /^(.+)-(upright|level)(-\d+)?$/.exec(id);
+  if (!match) return id;
+  const [, place, runs, number = ''] = match;
+  return `${place.replaceAll('-', ' ')}, ${runs === 'upright' ? 'vertical' : 'horizontal'} edge${number.replace('-', ' ')}`;
+}

@@ -3,7 +3,7 @@ import { dragged, nudged, overlap, rectBetween, type Grip } from '@/stages/regio
 import { asPatches } from '@/stages/regions/useProposals';
 import { dialPlace, layOutDial, ratioAt } from './charts/ringDial';
 import { bandsOf, colorOf, contourLevels, contourStep, labelPlaces } from './charts/stopMap';
-import { decimalsFor, fixed, percent, plusMinus, signed } from './format';
+import { decimalsFor, edgeName, fixed, percent, plusMinus, signed } from './format';
 import { layOutLadder, type LadderBead } from './ladder/layout';
 
 describe('figures', () => {
@@ -229,3 +229,10 @@ describe('proposals', () => {
     });
   });
 });
+
+test.each([
+  ['top-left-upright', 'top left, vertical edge'],
+  ['left-level', 'left, horizontal edge'],
+  ['left-level-2', 'left, horizontal edge 2'],
+  ['my edge', 'my edge'],
+])('the edge %s is told as “%s”', (id, words) => expect(edgeName(id)).toBe(words));

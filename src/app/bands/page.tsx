@@ -4,7 +4,7 @@ import { boundsOf } from '@/core/judging/rating/bands';
 import { Bands } from '@/stages/verdict/Bands';
 import { Header } from '@/ui/Header';
 
-export const metadata: Metadata = { title: 'Where words change' };
+export const metadata: Metadata = { title: 'Rating limits' };
 export const dynamic = 'force-dynamic';
 
 export default async function Page() {

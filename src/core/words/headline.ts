@@ -72,11 +72,16 @@ export function writeHeadline(readings: Readings, nameOf: (id: string) => string
     title =
       off.length === 1
         ? `${nameOf(off[0].filter)} isn’t what it says`
-        : `${capital(count(off.length))} of ${count(labelled.length)} labels are off`;
+        : off.length === labelled.length && off.length === 2
+          ? 'Both labels are off'
+          : `${capital(count(off.length))} of ${count(labelled.length)} labels are off`;
   } else if (labelled.length === 1) {
     title = `The label is ${labelled[0].verdict.label}`;
   } else {
-    title = `${capital(count(labelled.filter((one) => one.verdict.label === 'true').length))} of ${count(labelled.length)} labels are true`;
+    const right = labelled.filter((one) => one.verdict.label === 'true').length;
+    const all = count(labelled.length);
+    if (right > 0) title = `${capital(count(right))} of ${all} labels ${right === 1 ? 'is' : 'are'} true`;
+    else title = labelled.length === 2 ? 'Neither label is true' : `None of ${all} labels is true`;
   }
   const farthest = worst && errorOf(worst);
   if (farthest) {

@@ -309,7 +309,7 @@ describe('blind', () => {
     const { user } = show(<Round tell={jest.fn()} />);
     await user.click(within(screen.getByRole('radiogroup', { name: 'Which is sharpest?' })).getByRole('radio', { name: 'A' })); // prettier-ignore
     await user.click(screen.getByRole('button', { name: 'Keep the votes and show names' }));
-    await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('no line to the server'));
+    await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('No connection to the server'));
     expect(screen.queryByText(/nd8/)).toBeNull();
   });
 });

@@ -53,7 +53,8 @@ export function Footage({ view, footage }: { view: SessionView; footage: Footage
         <div className="flex justify-between items-start gap-4 flex-wrap">
           <div>
             <h1>
-              {files} {files === 1 ? 'file' : 'files'} on {session.takes.length} takes
+              {files} {files === 1 ? 'file' : 'files'} on {session.takes.length}{' '}
+              {session.takes.length === 1 ? 'take' : 'takes'}
               {stops > 0 && `: ${stops} ${stops === 1 ? 'thing needs' : 'things need'} a hand`}
             </h1>
             <p className="text-ink-2 text-lead mt-1">

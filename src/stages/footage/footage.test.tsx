@@ -85,7 +85,7 @@ describe('the takes’ table', () => {
     const { user } = show(<Footage view={viewOf(session)} footage={NOTHING} />);
     await user.type(screen.getByLabelText('ISO of nd4'), '0');
     await user.click(screen.getByRole('button', { name: 'Save changes' }));
-    await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('no line to the server'));
+    await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('No connection to the server'));
   });
 
   test('columns are those that the kit needs', () => {

@@ -6,7 +6,7 @@ import { Button } from '@/ui/Button';
 import { momentsOf, Tile } from './Tile';
 import type { ArrivedFile } from '@/core/sitting/intake/arrived';
 
-/** A file that is not sure where it belongs. */
+/** A file whose filter has to be asked. */
 export interface Question {
   file: ArrivedFile;
   doubt: string;
@@ -82,9 +82,7 @@ export function Questions({
       onKeyDown={press}
     >
       <div className="flex justify-between items-baseline gap-4 flex-wrap">
-        <h2>
-          {questions.length === 1 ? 'One file is not sure' : `${questions.length} files are not sure`} where they belong
-        </h2>
+        <h2>{questions.length === 1 ? 'One file needs a filter' : `${questions.length} files need a filter`}</h2>
         <div className="flex gap-1">
           {canUndo && (
             <Button look="quiet" onClick={takeBack}>

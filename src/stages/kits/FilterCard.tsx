@@ -36,7 +36,7 @@ export function FilterCard({ filter, onChange }: { filter: KeptFilter; onChange:
         if (!photos.some((one) => one.sha256 === result.sha256))
           photos.push({ sha256: result.sha256, name: file.name });
       } catch (error) {
-        setProblem(error instanceof TypeError ? 'There is no line to the server.' : (error as Error).message);
+        setProblem(error instanceof TypeError ? 'No connection to the server.' : (error as Error).message);
       }
     }
     onChange({ ...filter, photos });

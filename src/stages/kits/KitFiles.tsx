@@ -41,7 +41,7 @@ export function KitFiles({
   return (
     <div className="flex gap-1">
       <Button look="quiet" onClick={() => picker.current?.open()} disabled={busy}>
-        <FileUp size={16} aria-hidden /> Take in CSV or JSON
+        <FileUp size={16} aria-hidden /> Import CSV or JSON
       </Button>
       {some &&
         ['CSV', 'JSON'].map((format) => (

@@ -10,7 +10,7 @@ import { IconButton } from '@/ui/controls/Tooltip';
 import { LINE, type RigForm } from './RigCamera';
 
 const RESPONSES: readonly (readonly [Response['kind'], string])[] = [
-  ['file', 'as the file says'],
+  ['file', 'from the file'],
   ['srgb', 'sRGB'],
   ['bt709', 'BT.709'],
   ['hlg', 'HLG'],

@@ -230,7 +230,7 @@ describe('the shelf', () => {
     answer = () => Promise.reject(new TypeError('Failed to fetch'));
     const { user } = draw();
     await user.click(screen.getByRole('button', { name: 'New rig' }));
-    await waitFor(() => expect(screen.getByText(/no line to the server/)).toBeTruthy());
+    await waitFor(() => expect(screen.getByText(/No connection to the server/)).toBeTruthy());
     expect(went.pushed).toEqual([]);
   });
 

@@ -75,7 +75,7 @@ test('what the server refuses is told', async () => {
   await waitFor(() => expect(screen.getByRole('alert').textContent).toBe('There is no session x.'));
   answers.measure = () => Promise.reject(new TypeError('Failed to fetch'));
   await user.click(screen.getByRole('button', { name: 'Measure' }));
-  await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('no line to the server'));
+  await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('No connection to the server'));
 });
 
 test('cancelling: asked once, and its own refusal told', async () => {

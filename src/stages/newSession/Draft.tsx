@@ -84,7 +84,7 @@ export function Draft({
       <div className="flex justify-between items-start gap-4 flex-wrap">
         <div>
           <h1>
-            {rows.rows.length} {rows.rows.length === 1 ? 'picture' : 'pictures'} to lay on their filters
+            Match {rows.rows.length} {rows.rows.length === 1 ? 'picture' : 'pictures'} to filters
           </h1>
           <p className="text-ink-2 text-lead mt-1">
             Type the kit as you would say it; names, exposures, times and the pictures themselves choose the filters.

@@ -16,7 +16,7 @@ export interface ChosenResponse {
 }
 
 const PLAIN: readonly [string, string, Response][] = [
-  ['file', 'as the files say', { kind: 'file' }],
+  ['file', 'from the files', { kind: 'file' }],
   ['srgb', 'sRGB', { kind: 'srgb' }],
   ['bt709', 'BT.709', { kind: 'bt709' }],
   ['linear', 'linear', { kind: 'linear' }],
@@ -64,10 +64,10 @@ export function ResponseChoice({
   return (
     <div className="flex items-center gap-2 flex-wrap">
       <span className="text-ink-2" aria-hidden>
-        Code values are
+        Camera response
       </span>
       <Select
-        label="Code values are"
+        label="Camera response"
         className="min-w-[180px]"
         value={curve === undefined ? response.kind : 'curve'}
         options={[

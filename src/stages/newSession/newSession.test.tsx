@@ -116,7 +116,7 @@ describe('a draft', () => {
     };
     draw([...CARD, broken]);
     expect(screen.getByText('broken.png is left out: it ends too early.')).toBeTruthy();
-    expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('3 pictures to lay on their filters');
+    expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Match 3 pictures to filters');
   });
 });
 
@@ -171,9 +171,9 @@ describe('files that arrive', () => {
   test('or gone on with; one is left out', async () => {
     const { user } = show(<NewSession inbox={CARD} />);
     await user.click(screen.getByRole('button', { name: 'Go on with them' }));
-    expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('3 pictures to lay on their filters');
+    expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Match 3 pictures to filters');
     await user.click(screen.getByRole('button', { name: 'Leave chart_ND4.png out' }));
-    expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('2 pictures to lay on their filters');
+    expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Match 2 pictures to filters');
   });
 
   test('files of no kind that can be read are told', async () => {

@@ -49,7 +49,7 @@ export function Pick({
             <Link href={home ? `/sessions/${home.id}/verdict` : '/'} className="underline truncate">
               {home?.title ?? 'Aurora Glade'}
             </Link>
-            <span className="whitespace-nowrap">works without a line once opened</span>
+            <span className="whitespace-nowrap">works offline once opened</span>
           </div>
           <h1 className="mt-2">Pick</h1>
           {kit ? (

@@ -91,7 +91,7 @@ describe('from the shelf', () => {
     await waitFor(() => expect(screen.getByRole('alert').textContent).toBe('This kit is not on the shelf any more.'));
     shelf.rig = () => Promise.reject(new TypeError('Failed to fetch'));
     await choose(user, 'Rig', 'Two lenses');
-    await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('no line'));
+    await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('No connection'));
     expect(screen.getByLabelText<HTMLInputElement>('Kit in shorthand').value).toContain('ND4');
   });
 

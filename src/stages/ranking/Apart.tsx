@@ -29,7 +29,7 @@ export function Apart({
   const wide = kits.flatMap((kit) =>
     kit.notes
       .filter(({ what, combined }) => what === 'strength' && combined.birgeRatio > 2)
-      .map(({ filter, combined }) => `${kit.name} ${filter} (Birge ratio ${fixed(combined.birgeRatio, 1)})`),
+      .map(({ filter, combined }) => `${kit.name} ${filter} (they differ by ${fixed(combined.range)} stop)`),
   );
   if (asked.length === 0 && leftOut.size === 0 && wide.length === 0) return null;
   return (

@@ -129,7 +129,7 @@ describe('all reports', () => {
     expect(begin).toHaveProperty('disabled', true);
     await user.click(screen.getByRole('checkbox', { name: 'First sitting' }));
     await user.click(begin);
-    await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('no line to the server'));
+    await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('No connection to the server'));
   });
 
   test('put away with a way back', async () => {

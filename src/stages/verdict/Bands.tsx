@@ -20,7 +20,7 @@ const DEFAULTS = boundsOf(DEFAULT_BANDS);
 const FIELD = 'w-[92px] text-right';
 const tidy = (value: number) => Number(value.toFixed(4));
 
-/** The bounds at which words change, for all sessions at once. */
+/** The limits at which words change, for all sessions at once. */
 export function Bands({ inForce }: { inForce: Bounds }) {
   const [bounds, setBounds] = useState(inForce);
   const [kept, setKept] = useState(inForce);
@@ -43,7 +43,7 @@ export function Bands({ inForce }: { inForce: Bounds }) {
 
   return (
     <main id="main" className="w-full max-w-[860px] mx-auto px-[18px] py-7">
-      <h1>Where words change</h1>
+      <h1>Rating limits</h1>
       <p className="text-ink-2 text-lead mt-1 mb-5 max-w-[64ch]">
         A verdict gets a word only when its whole ± lies inside that word’s bounds. Figures stay as they were measured;
         words and scores follow at once, in every session.

@@ -84,7 +84,7 @@ export function FilterSheet({
               </Line>
             )}
             {cast?.miredShift && (
-              <Line what="shift of warmth">
+              <Line what="warm/cool shift">
                 {signed(cast.miredShift.value, 1)} <span className="unit">mired</span>
               </Line>
             )}

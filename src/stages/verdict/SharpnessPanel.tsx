@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { isEdge, type SharpnessReadings } from '@/core/session/readings';
 import { CurveChart } from '@/ui/charts/CurveChart';
-import { fixed, plusMinus } from '@/ui/format';
+import { edgeName, fixed, plusMinus } from '@/ui/format';
 import { BudgetBar } from './Budget';
 import { Panel } from './Panel';
 
@@ -37,7 +37,7 @@ export function SharpnessPanel({
     <Panel title="Sharpness kept" method="sharpness-kept" word={word}>
       {edge && (
         <CurveChart
-          label={`Response of the edge ${edge.patch}, bare and with the filter, against cycles per pixel`}
+          label={`Response of the edge ${edgeName(edge.patch)}, bare and with the filter, against cycles per pixel`}
           curves={[
             { points: points(edge.curves.bare), ink: 'gray', dash: 'dashed' },
             { points: points(edge.curves.filtered), ink: 'bright' },
@@ -68,7 +68,7 @@ export function SharpnessPanel({
                     onClick={() => choose(one.patch)}
                     className={`text-left min-h-[24px] ${one === edge ? 'text-accent font-semibold' : 'text-ink-2 hover:text-ink'}`}
                   >
-                    {one.patch}
+                    {edgeName(one.patch)}
                   </button>
                 </th>
                 <td className="text-right">{fixed(one.baselineMtf50.value, 3)}</td>

@@ -8,12 +8,14 @@ import { offBy, writeHeadline } from '@/core/words/headline';
 import type { Fault } from '@/core/session/readings';
 import { buttonClass } from '@/ui/Button';
 import { DownloadMenu } from '@/ui/controls/Menu';
+import { slipsOf } from '@/core/judging/slips';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
 import { FaultNotes, type NamedFault } from './FaultNotes';
 import { FilterSheet } from './FilterSheet';
 import { RestsOn } from './RestsOn';
+import { Slips } from './Slips';
 import { UpClose } from './UpClose';
 import { VerdictTable } from './VerdictTable';
 
@@ -65,7 +67,7 @@ export function Verdict({
             <h1>{headline.title}</h1>
             <span className="flex items-center gap-1 flex-wrap justify-end">
               <Link href="/bands" className={buttonClass('quiet')}>
-                Bounds
+                Rating limits
               </Link>
               <Downloads id={view.id} />
             </span>
@@ -87,6 +89,7 @@ export function Verdict({
           )}
           <VerdictTable readings={readings} nameOf={nameOf} selected={selected} onSelect={select} />
           {next}
+          {view.stale === null && <Slips slips={slipsOf(view.session, readings)} sessionId={view.id} />}
           <FaultNotes
             sessionId={view.id}
             faults={collectFaults(

@@ -2,7 +2,7 @@
 /** Panels of the verdict, of sessions that are really shot and measured: what stands there is what was found. */
 import { screen, within } from '@testing-library/react';
 import { QUIET_CAMERA, plainFilter, quietWall, smallBench, work, type Worked } from '@/core/testing/worked';
-import { fixed, plusMinus, signed } from '@/ui/format';
+import { edgeName, fixed, plusMinus, signed } from '@/ui/format';
 import { show } from '@/ui/testing/render';
 import { viewOf } from '@/ui/testing/sessions';
 import { ColorsPanel } from './ColorsPanel';
@@ -62,11 +62,13 @@ describe('a chart, a wall and a lamp', () => {
     const rows = screen.getAllByRole('row').slice(1);
     expect(rows).toHaveLength(sharpness!.length);
     for (const [i, one] of sharpness!.entries()) {
-      const row = screen.getByRole('row', { name: new RegExp(`^${one.patch} `) });
+      const row = screen.getByRole('row', { name: new RegExp(`^${edgeName(one.patch)} `) });
       expect(row.textContent).toContain(fixed(one.retained.value));
-      if (i === 0) await user.click(within(row).getByRole('button', { name: one.patch }));
+      if (i === 0) await user.click(within(row).getByRole('button', { name: edgeName(one.patch) }));
     }
-    expect(screen.getByRole('button', { name: sharpness![0].patch }).getAttribute('aria-pressed')).toBe('true');
+    expect(screen.getByRole('button', { name: edgeName(sharpness![0].patch) }).getAttribute('aria-pressed')).toBe(
+      'true',
+    );
   });
 
   test('up close: every panel that has figures, and what is missing is said', () => {

@@ -11,7 +11,7 @@ export interface SaveStatus {
 }
 
 /** Said where no answer came at all. */
-export const NO_LINE = 'There is no line to the server; what you changed is kept here and sent again.';
+export const NO_LINE = 'No connection to the server; what you changed is kept here and sent again.';
 
 const WAIT_MS = 500;
 const FIRST_AGAIN_MS = 4000;

@@ -1,5 +1,5 @@
 /** What an asked action answers where no answer came. */
 export const NO_LINE_NOW = {
   ok: false as const,
-  error: 'There is no line to the server; nothing was changed. Try again when it is back.',
+  error: 'No connection to the server; nothing was changed. Try again when it is back.',
 };

@@ -148,6 +148,7 @@ describe('several sittings', () => {
     const found = combineSittings(results.map(([value, u], i) => ({ session: String(i), reading: at(value, 2 * u) })));
     expect(found.value).toBeCloseTo(493.677, 3);
     expect(found.birgeRatio).toBeCloseTo(2.4, 1);
+    expect(found.range).toBeCloseTo(0.06, 9);
     expect(found.u95 / 2).toBeCloseTo(0.013, 3);
     expect(found.apart.map((one) => one.session)).toEqual(['0', '1']);
   });

@@ -10,6 +10,8 @@ export interface Sitting {
 export interface Combined extends Reading {
   /** 1 where the sittings scatter as their ± say (Birge 1932); above it the ± is widened by it. 0 for one sitting. */
   birgeRatio: number;
+  /** Between the highest and the lowest sitting. */
+  range: number;
   weights: { session: string; weight: number }[];
   /** Sittings that stand apart from the others by more than three standard deviations: a person is asked about them. */
   apart: { session: string; off: number }[];
@@ -41,6 +43,7 @@ export function combineSittings(sittings: readonly Sitting[]): Combined {
     value,
     u95: 2 * within * Math.max(1, birgeRatio),
     birgeRatio,
+    range: Math.max(...values) - Math.min(...values),
     weights: sittings.map(({ session }, i) => ({ session, weight: weights[i] })),
     apart,
   };

@@ -136,5 +136,10 @@ test('the headline tells the most telling finding', () => {
     'All three are darker than they say',
   );
   expect(writeHeadline(readings([make('nd4', 2, 2), make('nd8', 3.9, 3)]), name).title).toBe('ND8 isn’t what it says');
+  expect(writeHeadline(readings([make('nd4', 3.5, 2), make('nd8', 1.5, 3)]), name).title).toBe('Both labels are off');
+  expect(writeHeadline(readings([make('nd4', 2.37, 2), make('nd8', 2.63, 3)]), name).title).toBe('Neither label is true');
+  expect(writeHeadline(readings([make('nd4', 2, 2), make('nd8', 2.63, 3)]), name).title).toBe(
+    'One of two labels is true',
+  );
   expect(writeHeadline(readings([]), name).title).toBe('No filter in this session');
 });

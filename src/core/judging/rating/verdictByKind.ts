@@ -40,7 +40,7 @@ export function judgeFilter(
 /** Share of the light in percent with its ±. */
 function throughput({ value, u95 }: Reading): string {
   const share = 100 * 2 ** -value;
-  return `${share.toFixed(1)} ± ${(share * Math.LN2 * u95).toFixed(1)} %`;
+  return `${share.toFixed(1)} ±${Math.max(0.1, share * Math.LN2 * u95).toFixed(1)} %`;
 }
 
 /** A clear filter is the null test: its ± are what the session can tell from nothing. */

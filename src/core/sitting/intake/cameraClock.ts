@@ -92,12 +92,14 @@ export function againstLog(
   };
 }
 
-/** Seconds as people say them: `12 s`, `3 min`, `1 h 2 min`. */
+/** Seconds as people say them: `12 s`, `3 min`, `1 h 2 min`, `532 days 17 h`. */
 export function duration(seconds: number): string {
   const whole = Math.round(seconds);
   if (whole < 100) return `${whole} s`;
   const minutes = Math.round(whole / 60);
-  return minutes < 60
-    ? `${minutes} min`
-    : `${Math.floor(minutes / 60)} h${minutes % 60 > 0 ? ` ${minutes % 60} min` : ''}`;
+  if (minutes < 60) return `${minutes} min`;
+  const hours = Math.floor(minutes / 60);
+  if (hours < 48) return `${hours} h${minutes % 60 > 0 ? ` ${minutes % 60} min` : ''}`;
+  const rest = Math.round((minutes % (24 * 60)) / 60) % 24;
+  return `${Math.round((minutes / 60 - rest) / 24)} days${rest > 0 ? ` ${rest} h` : ''}`;
 }

@@ -127,6 +127,9 @@ test.each([
   [200, '3 min'],
   [3660, '1 h 1 min'],
   [3600, '1 h'],
+  [171_000, '47 h 30 min'],
+  [172_800, '2 days'],
+  [46_027_680, '532 days 17 h'],
 ])('%d seconds are %s', (seconds, words) => expect(duration(seconds)).toBe(words));
 
 test('a thousand shuffled files of a long sheet are all laid', () => {

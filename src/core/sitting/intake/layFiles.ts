@@ -117,7 +117,7 @@ function doubtOf(best: Candidate | undefined, second: Candidate | undefined): st
     return 'Nothing about it tells where it belongs.';
   if (second && best.score - second.score < SURE_MARGIN && best.score >= SURE_SCORE)
     return 'Two places fit about equally well.';
-  return 'Too little speaks for any place.';
+  return 'Not sure: which filter is this?';
 }
 
 function neighbors(

@@ -161,7 +161,7 @@ export function warnOf(request: PlanRequest, plan: Plan): PlanWarning[] {
 export const SCHOOLS = {
   protocol: {
     matched:
-      'The shutter is walked until the picture is as bright as bare: best for strong filters, and the camera’s curve hardly matters; it hangs on shutters that keep their word.',
+      'The shutter is walked until the picture is as bright as bare: best for strong filters, and the camera’s curve hardly matters; it needs accurate shutter speeds.',
     locked:
       'Nothing moves but the filter: simple and hard to get wrong, but strong filters drown in the dark and the camera’s curve must be known.',
     automatic:
