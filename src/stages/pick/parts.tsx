@@ -1,5 +1,5 @@
 import type { PickKit } from '@/server/pickList';
-import { formatShutter, writeShutter } from '@/core/formulas/optics/exposure';
+import { formatShutter, writeFNumber, writeIso, writeShutter } from '@/core/formulas/optics/exposure';
 import type { Picked } from '@/core/judging/pick/pick';
 import { fixed, plusMinus, signed } from '@/ui/format';
 
@@ -18,8 +18,8 @@ export function Best({ picked, wanted }: { picked: Picked; wanted: number }) {
         {turnOf(picked)}
       </p>
       <p className="text-title mt-1">
-        {writeShutter(picked.settings.seconds)}, ISO {Math.round(picked.settings.iso)}, f/
-        {fixed(picked.settings.fNumber, 1)}
+        {writeShutter(picked.settings.seconds)}, ISO {writeIso(picked.settings.iso)}, f/
+        {writeFNumber(picked.settings.fNumber)}
       </p>
       <p className="mt-2">{picked.words}</p>
       <p className="mt-2 text-body">

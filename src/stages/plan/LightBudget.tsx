@@ -2,6 +2,9 @@ import { illuminanceLux } from '@/core/formulas/optics/exposure';
 import type { Plan, PlanRequest } from '@/core/sitting/planning/plan';
 import { fixed } from '@/ui/format';
 
+/** Stops of light that are missing from here on are told. */
+export const LEAST_SHORT = 0.05;
+
 /** The light that every filter needs, what is short, and what helps. */
 export function LightBudget({
   request,
@@ -26,7 +29,7 @@ export function LightBudget({
           <tr className="text-ink-3 text-small text-left border-b border-rule">
             <th className="font-medium py-1">Filter</th>
             <th className="font-medium text-right pr-4">Needs</th>
-            <th className="font-medium text-right pr-4">Short by</th>
+            <th className="font-medium text-right pr-4">Short at base ISO by</th>
             <th className="font-medium">What helps, cheapest first</th>
           </tr>
         </thead>
@@ -40,7 +43,7 @@ export function LightBudget({
                 {strength === null ? 'no label' : lux(need.lux)}
               </td>
               <td className="text-right whitespace-nowrap pr-4 py-1.5">
-                {need.short < 0.05 ? '–' : `${fixed(need.short, 1)} stops`}
+                {need.short < LEAST_SHORT ? '–' : `${fixed(need.short, 1)} stops`}
               </td>
               <td className="py-1.5 text-ink-2">
                 {cannot && <b className="text-warning font-semibold">{cannot} </b>}

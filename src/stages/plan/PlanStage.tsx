@@ -12,7 +12,7 @@ import { beadsOf } from '@/ui/beads';
 import { createSession } from '../newSession/createSession';
 import { Checklist } from './Checklist';
 import { LevelChart } from './LevelChart';
-import { LightBudget } from './LightBudget';
+import { LEAST_SHORT, LightBudget } from './LightBudget';
 import { Outdoors } from './Outdoors';
 import { RunOrder } from './RunOrder';
 import { sessionOfPlan } from './sessionOfPlan';
@@ -39,8 +39,9 @@ export function PlanStage({
   const [busy, setBusy] = useState(false);
   const [selected, select] = useState<string | null>(null);
   const session = request && plan ? sessionOfPlan(request, plan, form.rig?.profiles[0]) : null;
-  const cannot = plan?.outlook.filter((one) => one.cannot !== null) ?? [];
   const nameOf = (id: string) => request?.kit.filters.find((one) => one.id === id)?.name ?? id;
+  const cannot = plan?.outlook.filter((one) => one.cannot !== null) ?? [];
+  const dark = plan?.outlook.filter(({ need }) => need.short >= LEAST_SHORT).map(({ filter }) => nameOf(filter)) ?? [];
 
   async function create() {
     setBusy(true);
@@ -71,7 +72,9 @@ export function PlanStage({
                   : cannot.length > 0
                     ? `${cannot.map((one) => nameOf(one.filter)).join(', ')} can’t be tested like this; the light budget says what helps.`
                     : plan
-                      ? 'Every filter can be exposed. Go through the warnings, then keep the plan.'
+                      ? dark.length > 0
+                        ? `Every filter can be exposed, ${dark.join(' and ')} only by what the light budget takes for it. Go through the warnings, then keep the plan.`
+                        : 'Every filter can be exposed. Go through the warnings, then keep the plan.'
                       : 'What can’t be read is told below.'}
               </p>
             </div>

@@ -1,4 +1,4 @@
-import { writeShutter } from '@/core/formulas/optics/exposure';
+import { writeFNumber, writeIso, writeShutter } from '@/core/formulas/optics/exposure';
 import type { PlannedTake } from '@/core/sitting/planning/plan';
 import { bareInWords } from '@/core/sitting/planning/planned';
 import { fixed, signed } from '@/ui/format';
@@ -61,8 +61,8 @@ export function RunOrder({
                       : ''}
                 </td>
                 <td className="text-right pr-4 whitespace-nowrap">{writeShutter(take.setting.shutterSeconds)}</td>
-                <td className="text-right pr-4">{Math.round(take.setting.iso)}</td>
-                <td className="text-right pr-4">{fixed(take.setting.fNumber, 1)}</td>
+                <td className="text-right pr-4">{writeIso(take.setting.iso)}</td>
+                <td className="text-right pr-4">{writeFNumber(take.setting.fNumber)}</td>
                 <td className="text-right pr-4">{take.repeats}</td>
                 <td className="text-right">{signed(-take.short, 1)}</td>
               </tr>

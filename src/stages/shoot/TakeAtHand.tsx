@@ -1,8 +1,7 @@
-import { writeShutter } from '@/core/formulas/optics/exposure';
+import { writeFNumber, writeIso, writeShutter } from '@/core/formulas/optics/exposure';
 import { stepSetting, type PlanRig } from '@/core/sitting/planning/planRig';
 import type { LoggedTake } from '@/core/sitting/planning/shootLog';
 import type { PlannedTake } from '@/core/sitting/planning/plan';
-import { fixed } from '@/ui/format';
 import { placeOf } from './words';
 
 /** The take to shoot: its filter and settings in large figures, with steppers for what really was set. */
@@ -32,8 +31,8 @@ export function TakeAtHand({
       <p className="text-title">{placeOf(take)}</p>
       <div className="mt-2 grid gap-1.5">
         {dial('shutter', 'shutterSeconds', writeShutter(setting.shutterSeconds))}
-        {dial('ISO', 'iso', String(Math.round(setting.iso)))}
-        {dial('f-number', 'fNumber', fixed(setting.fNumber, 1))}
+        {dial('ISO', 'iso', writeIso(setting.iso))}
+        {dial('f-number', 'fNumber', writeFNumber(setting.fNumber))}
       </div>
     </section>
   );

@@ -9,6 +9,8 @@ import {
   shutterMark,
   snapShutterMark,
   strengthNeeded,
+  writeFNumber,
+  writeIso,
   writeShutter,
 } from './exposure';
 
@@ -70,4 +72,14 @@ test('the mark of a time: 2^(k/3) s as it is engraved (1/64 is marked 1/60, 1/10
   expect(shutterMark(1 / 8192)).toBe(1 / 8000);
   expect(shutterMark(120)).toBe(120);
   expect([1 / 64, 1 / 60, 2 ** (-5 / 3), 1 / 99].map(writeShutter)).toEqual(['1/60 s', '1/60 s', '0.3 s', '1/99 s']);
+});
+
+test('ISO speeds and f-numbers are written as dials have them engraved, thirds and halves of a stop; others as they are', () => {
+  const thirds = (from: number, perStop: number) => Array.from({ length: 10 }, (_, k) => from * 2 ** (k / 3 / perStop));
+  expect(thirds(100, 1).map(writeIso)).toEqual(['100', '125', '160', '200', '250', '320', '400', '500', '640', '800']);
+  expect(writeIso(1008)).toBe('1000');
+  expect(writeIso(20319)).toBe('20000');
+  expect(writeIso(280)).toBe('280');
+  expect(thirds(4, 2).map(writeFNumber)).toEqual(['4.0', '4.5', '5.0', '5.6', '6.3', '7.1', '8.0', '9.0', '10', '11']);
+  expect([4.757, 6.727, 22.63, 1.7, 2.8, 1.95].map(writeFNumber)).toEqual(['4.8', '6.7', '22', '1.7', '2.8', '2.0']);
 });

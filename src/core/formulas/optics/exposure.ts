@@ -112,3 +112,26 @@ export function exposureLog2(exposure: Exposure): number {
   const aperture = exposure.fNumber === undefined ? 0 : apertureValue(exposure.fNumber);
   return Math.log2(exposure.shutterSeconds) + Math.log2(exposure.iso) - aperture;
 }
+
+/** ISO speeds and f-numbers as dials have them engraved, in thirds of a stop; f-numbers of half stops too (common practice, no source). */
+const ISO_MARKS = [50, 64, 80, 100, 125, 160, 200, 250, 320, 400, 500, 640, 800, 1000, 1250, 1600, 2000, 2500, 3200, 4000, 5000, 6400, 8000, 10000, 12800, 16000, 20000, 25600, 32000, 40000, 51200, 102400]; // prettier-ignore
+const F_MARKS = [1, 1.1, 1.2, 1.4, 1.6, 1.7, 1.8, 2, 2.2, 2.4, 2.5, 2.8, 3.2, 3.3, 3.5, 4, 4.5, 4.8, 5, 5.6, 6.3, 6.7, 7.1, 8, 9, 9.5, 10, 11, 13, 14, 16, 18, 19, 20, 22, 25, 27, 29, 32]; // prettier-ignore
+/** What a dial is set to by a mark lies off it by up to so many stops: f/22 stands for 22.6. */
+const ENGRAVED_STOPS = 0.09;
+
+const engraved = (marks: readonly number[], value: number, stopsAnOctave: number): number | null => {
+  const away = (mark: number) => stopsAnOctave * Math.abs(Math.log2(mark / value));
+  const nearest = marks.reduce((best, mark) => (away(mark) < away(best) ? mark : best));
+  return away(nearest) <= ENGRAVED_STOPS ? nearest : null;
+};
+
+/** An ISO speed as its dial has it: 1008 is "1000"; off the row it is rounded. */
+export function writeIso(iso: number): string {
+  return String(engraved(ISO_MARKS, iso, 1) ?? Math.round(iso));
+}
+
+/** An f-number as its ring has it, without "f/": 5.04 is "5.0", 11.3 is "11"; off the row it has one decimal. */
+export function writeFNumber(fNumber: number): string {
+  const mark = engraved(F_MARKS, fNumber, 2) ?? fNumber;
+  return mark >= 10 && Number.isInteger(mark) ? String(mark) : mark.toFixed(1);
+}

@@ -2,7 +2,7 @@
  * Which filter to put on now: the light that a bare meter tells, the shutter that is wanted, the strengths of the filters at hand. Exposure
  * arithmetic only; a meter that looked at something else, or sun on the lens, it can't know.
  */
-import { exposureLog2, writeShutter } from '../../formulas/optics/exposure';
+import { exposureLog2, writeFNumber, writeIso, writeShutter } from '../../formulas/optics/exposure';
 import { wantedExposure } from '../../sitting/planning/lightBudget';
 import type { PlanRig } from '../../sitting/planning/planRig';
 
@@ -173,8 +173,8 @@ function inWords(left: number, settings: Picked['settings'], over: number, ask: 
   const changed = [
     Math.abs(Math.log2(settings.seconds / ask.wanted)) > 0.01 &&
       `${writeShutter(settings.seconds)}, as far as the camera goes`,
-    Math.abs(Math.log2(settings.iso / ask.iso)) > 0.01 && `ISO ${Math.round(settings.iso)}`,
-    Math.abs(Math.log2(settings.fNumber / ask.fNumber)) > 0.01 && `f/${settings.fNumber.toFixed(1)}`,
+    Math.abs(Math.log2(settings.iso / ask.iso)) > 0.01 && `ISO ${writeIso(settings.iso)}`,
+    Math.abs(Math.log2(settings.fNumber / ask.fNumber)) > 0.01 && `f/${writeFNumber(settings.fNumber)}`,
   ].filter(Boolean);
   if (Math.abs(left) <= NOTHING_EV && changed.length === 0) return 'Right as it is.';
   const closing =

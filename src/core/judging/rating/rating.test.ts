@@ -137,7 +137,9 @@ test('the headline tells the most telling finding', () => {
   );
   expect(writeHeadline(readings([make('nd4', 2, 2), make('nd8', 3.9, 3)]), name).title).toBe('ND8 isn’t what it says');
   expect(writeHeadline(readings([make('nd4', 3.5, 2), make('nd8', 1.5, 3)]), name).title).toBe('Both labels are off');
-  expect(writeHeadline(readings([make('nd4', 2.37, 2), make('nd8', 2.63, 3)]), name).title).toBe('Neither label is true');
+  expect(writeHeadline(readings([make('nd4', 2.37, 2), make('nd8', 2.63, 3)]), name).title).toBe(
+    'Neither label is true',
+  );
   expect(writeHeadline(readings([make('nd4', 2, 2), make('nd8', 2.63, 3)]), name).title).toBe(
     'One of two labels is true',
   );

@@ -107,6 +107,8 @@ class ResponseFit {
   private pace = 1;
   private before: Float64Array = new Float64Array(JUDGED);
   private suspected = 0;
+  /** Squares of what is left of the observations, in their uncertainties. */
+  private misfit = 0;
 
   constructor(
     private readonly evidence: Evidence,
@@ -195,12 +197,14 @@ class ResponseFit {
       drifts: Array.from({ length: evidence.scenes }, (_, s) => x[this.at.scene(s)]),
       knownStops: this.known,
       sigma: this.sigma,
+      misfit: this.misfit,
       converged: this.converged,
     };
   }
 
   /** Fills in the equations of a round: what is known beforehand, then place by place what was seen. */
   private equations(round: number): Eliminated[] {
+    this.misfit = 0;
     this.normal.fill(0);
     this.right.fill(0);
     this.addPriors(round);
@@ -287,6 +291,7 @@ class ResponseFit {
         for (let b = 0; b < 3; b++) {
           const w = weight[3 * a + b];
           const pulled = w * residual[b];
+          this.misfit += residual[a] * pulled;
           const steep = w * slopes[b];
           for (let u = a * MOST_TERMS; u < a * MOST_TERMS + counts[a]; u++) {
             const i = columns[u];

@@ -192,6 +192,12 @@ function curveOf(
   return told.every((one) => learned.holdsFor(one.encoding)) ? learned : leftOpen(learned, told);
 }
 
+/**
+ * What the check's curve leaves unexplained of the pictures, beside what their own leaves. Over stand-in cameras a check of the same style left
+ * at most 1.3 times as much, and 70 more; one of another style with a darker bare picture 97 times as much.
+ */
+const MUCH_WORSE = { times: 1.5, least: 150 };
+
 /** The estimate, from the camera's check where the session's own pictures don't contradict it. */
 function estimated(evidence: Evidence | null, takes: readonly string[], { checked, at, faults }: UsableCheck) {
   const seen = evidence ?? NO_EVIDENCE;
@@ -199,8 +205,11 @@ function estimated(evidence: Evidence | null, takes: readonly string[], { checke
     estimateResponse(seen, STANDARD_CURVE_SIGMA) ?? estimateResponse(NO_EVIDENCE, STANDARD_CURVE_SIGMA)!;
   if (!checked) return { estimate: own(), believed: false, faults };
   const alone = own();
-  if (contradicts(alone, checked)) return { estimate: alone, believed: false, faults: [checkContradicted(takes, at!)] };
   const estimate = estimateResponse(seen, STANDARD_CURVE_SIGMA, checked);
+  // A curve that the pictures tell otherwise, and that leaves them unexplained: where no exposures tell, what they tell alone is loose.
+  const unexplained = !estimate || estimate.misfit > MUCH_WORSE.times * alone.misfit + MUCH_WORSE.least;
+  if (unexplained && contradicts(alone, checked))
+    return { estimate: alone, believed: false, faults: [checkContradicted(takes, at!)] };
   // Its own pictures' differences of exposure: without any, a style that was changed since would go unseen.
   const unseen = alone.knownStops < TELLING_STOPS && seen.strengths > 0 ? [checkUnwitnessed(takes, at!)] : [];
   return estimate?.converged

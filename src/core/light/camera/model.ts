@@ -68,6 +68,8 @@ export interface ResponseEstimate {
   /** Largest known difference of exposure within one view, stops. */
   knownStops: number;
   sigma: number;
+  /** Squares of what the observations depart by from it, in their uncertainties. */
+  misfit: number;
   /** Change of light over the sitting in each scene, stops. */
   drifts: readonly number[];
   converged: boolean;

@@ -1,7 +1,7 @@
 /** What a camera that draws its pictures does to their sharpness. */
 
 /** u95 of processed pictures: of any, for all of the sharpness that is lost, for a stop between bare and filtered. */
-const PROCESSING_U95 = { always: Math.hypot(0.02, 0.045), softer: 0.15, aStop: 0.045, ofLocalTone: 0.5 };
+const PROCESSING_U95 = { always: Math.hypot(0.02, 0.045), softer: 0.15, aStop: 0.065, ofLocalTone: 0.5 };
 const STOPS_A_HALVING = 2.2;
 
 /**
