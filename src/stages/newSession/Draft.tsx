@@ -14,7 +14,8 @@ import { Button } from '@/ui/Button';
 import { LayBoard } from '../intake/LayBoard';
 import { Questions } from '../intake/Questions';
 import { createSession } from './createSession';
-import { DraftForm, kitFromNames, type DraftTexts } from './DraftForm';
+import { kitInNames } from '@/core/sitting/intake/filterWords';
+import { DraftForm, type DraftTexts } from './DraftForm';
 import { DraftProblems } from './DraftProblems';
 import { DraftTable } from './DraftTable';
 import { groupsOf, questionsOf } from './laid';
@@ -42,7 +43,7 @@ export function Draft({
     defaultValues: {
       title: '',
       kitName: '',
-      shorthand: kitFromNames(readable.map((picture) => picture.path)),
+      shorthand: kitInNames(readable.map((picture) => picture.path)),
       apertureFixed: readable.every((picture) => factsOf(picture).exposure.fNumber === undefined),
     },
   });

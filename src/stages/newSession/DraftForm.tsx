@@ -46,13 +46,3 @@ export function DraftForm({
     </>
   );
 }
-
-/** The kit that the names themselves spell out, so that often nothing need be typed. */
-export function kitFromNames(paths: readonly string[]): string {
-  const words = new Set<string>();
-  for (const path of paths)
-    for (const word of path.replace(/^.*[/\\]/, '').split(/[\s_.,-]+/))
-      if (/^(?:ND\d+(?:PL)?|CPL|PL|UV)$/i.test(word)) words.add(word.toUpperCase());
-  const strength = (word: string) => Number(/\d+/.exec(word)?.[0] ?? Infinity);
-  return [...words].sort((a, b) => strength(a) - strength(b)).join(' ');
-}

@@ -6,7 +6,7 @@ import type { DraftPicture } from '@/core/sitting/intake/draft';
 import { forgetWays, went } from '@/ui/testing/navigation';
 import { choose, show } from '@/ui/testing/render';
 import { Draft } from './Draft';
-import { kitFromNames } from './DraftForm';
+import { kitInNames } from '@/core/sitting/intake/filterWords';
 import { emptyBelow, filledFrom } from './fill';
 import { NewSession } from './NewSession';
 import { joined } from './useIntake';
@@ -144,9 +144,9 @@ describe('filling below', () => {
 test.each([
   [['x_ND64.png', 'x_nd4.png', 'x-CPL-1.png'], 'ND4 ND64 CPL'],
   [['DSC_0001.png'], ''],
-  [['a/ND8PL_1.tif', 'b/ND8PL_2.tif'], 'ND8PL'],
+  [['a/ND8PL_1.tif', 'b/ND8PL_2.tif'], 'ND8/PL'],
 ])('the kit that names spell: %j', (paths, kit) => {
-  expect(kitFromNames(paths)).toBe(kit);
+  expect(kitInNames(paths)).toBe(kit);
 });
 
 describe('files that arrive', () => {

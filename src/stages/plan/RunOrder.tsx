@@ -1,7 +1,7 @@
 import { writeFNumber, writeIso, writeShutter } from '@/core/formulas/optics/exposure';
 import type { PlannedTake } from '@/core/sitting/planning/plan';
 import { bareInWords } from '@/core/sitting/planning/planned';
-import { fixed, signed } from '@/ui/format';
+import { signed } from '@/ui/format';
 
 /** The takes in shooting order; printed, a sheet with boxes. */
 export function RunOrder({

@@ -1,7 +1,7 @@
 /** What a picture's file name gives away: its filter, or that it is bare. */
 import type { DraftScene } from './draft';
 import { nominalStops, type Nominal, type FilterKind } from '../../session/notation';
-import { parseKitShorthand } from '../kits/shorthand';
+import { filterInName, type SaidFilter } from './filterWords';
 
 export interface NamedFilter {
   id: string;
@@ -12,24 +12,26 @@ export interface NamedFilter {
 
 /** The filter a name speaks of: its id, `null` for bare, `undefined` when the name says nothing. */
 export function guessFilter(fileName: string, filters: readonly NamedFilter[]): string | null | undefined {
-  const stem = fileName
-    .replace(/^.*[/\\]/, '')
-    .replace(/\.[^.]*$/, '')
-    // "nd16_pl" and "ND 16 / PL" are one filter.
-    .replace(/(nd[\s_-]?\d+)[\s_-]+(c?pl)(?![a-z])/i, '$1$2');
-  const words = stem.split(/[\s_,;()]+|-(?=[a-z])|(?<=[a-z\d])-/i).filter(Boolean);
-  const exact = filters.filter((filter) => contains(stem, filter.id) || contains(stem, filter.name));
+  const words = filterInName(fileName);
+  if (words === 'bare') return null;
+  const fitting = words === null ? [] : filters.filter((filter) => isSaid(filter, words));
+  // A kit with two of one label names them apart: "ND8 (2)".
+  if (fitting.length === 1) return fitting[0].id;
+  const stem = fileName.replace(/^.*[/\\]/, '').replace(/\.[^.]*$/, '');
+  const exact = (fitting.length > 0 ? fitting : filters).filter(
+    (filter) => contains(stem, filter.id) || contains(stem, filter.name),
+  );
+  // Another strength than any of the kit has is no filter of it, whatever else of the name is like one.
+  if (words?.filter && fitting.length === 0) return exact.find(({ kind }) => kind === words.kind)?.id;
   // The longest name wins: "nd16pl" also contains "nd16".
   const longest = exact.sort((a, b) => Math.max(b.id.length, b.name.length) - Math.max(a.id.length, a.name.length))[0];
-  if (longest) return longest.id;
-  if (words.some((word) => /^(?:bare|base|baseline|bracket|none|nofilter|without|no)\d*$/i.test(word))) return null;
-  for (const word of words) {
-    const [read] = parseKitShorthand(word).filters;
-    if (!read || /^\d+(\.\d+)?$/.test(word)) continue;
-    const match = filters.find((filter) => filter.kind === read.kind && sameStrength(filter.nominal, read.nominal));
-    if (match) return match.id;
-  }
-  return undefined;
+  return longest?.id ?? fitting[0]?.id;
+}
+
+/** Whether a filter of a kit is what a name says; a variable or graduated one, or a polarizer, also where no strength is told. */
+function isSaid({ kind, nominal }: NamedFilter, { kind: said, filter }: SaidFilter): boolean {
+  if (kind !== said) return false;
+  return filter === null || kind === 'polarizer' || kind === 'clear' || sameStrength(nominal, filter.nominal);
 }
 
 /** All that a name says. */
@@ -84,9 +86,15 @@ function readPart(name: string, filters: readonly NamedFilter[]): SaidByName {
     scene: (Object.keys(SCENE_WORDS) as DraftScene[]).find((scene) => says(SCENE_WORDS[scene])) ?? null,
     bracket: says(BRACKET_WORDS),
     ringDegrees: number(/(?<![\d.])(\d{1,3})\s?(?:deg(?:rees)?|°)(?![a-z])/i),
-    mark: number(/(?<![a-z])mark[\s_-]?(\d+(?:\.\d+)?)/i),
+    mark: number(/(?<![a-z])mark[\s_-]?(\d+(?:\.\d+)?)/i) ?? markIn(name),
     take: number(/(?<![a-z])(?:take|t)[\s_-]?(\d{1,3})(?!\d)/i),
   };
+}
+
+/** A variable filter's mark, in whatever words. */
+function markIn(name: string): number | null {
+  const words = filterInName(name);
+  return words === null || words === 'bare' ? null : words.mark;
 }
 
 /** What a name says of the scene and of its part in a bracket. */
