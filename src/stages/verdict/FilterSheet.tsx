@@ -6,7 +6,7 @@ import { CastPlot } from '@/ui/charts/CastPlot';
 import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';
 import { BudgetBar } from './Budget';
 import { castOf } from './castOf';
-import { actsLike } from './VerdictTable';
+import { actsLike, actsLikeOf } from './VerdictTable';
 
 /** The sheet of one filter: strength, where its ± comes from, its cast among the others'. */
 export function FilterSheet({
@@ -40,6 +40,7 @@ export function FilterSheet({
         ]
       : [];
   });
+  const factor = actsLikeOf(readings);
   const decimals = density ? decimalsFor(density.stops.u95) : 2;
   return (
     <aside aria-label={`Sheet of ${name}`} className="bg-sheet rounded-sheet px-[18px] py-4" data-testid="sheet">
@@ -77,7 +78,7 @@ export function FilterSheet({
                 <span className="unit">stops {plusMinus(density.channels[channel].u95, decimals)}</span>
               </Line>
             ))}
-            {density.actsLike && <Line what="acts like">{actsLike(density.actsLike.ndFactor)}</Line>}
+            {factor !== undefined && <Line what="acts like">{actsLike(factor)}</Line>}
             {cast && (
               <Line what="cast">
                 ΔE00 {fixed(cast.deltaE00.value)} <span className="unit">{plusMinus(cast.deltaE00.u95)}</span>

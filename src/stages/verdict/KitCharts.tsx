@@ -7,7 +7,7 @@ import { isEdge, type Readings } from '@/core/session/readings';
 import { ChartFigure } from '@/ui/charts/ChartFigure';
 import { castsOption, labelsOption, mapOption, mtfOption, ROOM, stepsOption } from '@/ui/charts/options';
 import { fixed, percent, signed } from '@/ui/format';
-import { STEP_WORDS } from './stepWords';
+import { stepInWords } from './stepWords';
 
 /** The kit's labels, steps, casts, sharpness and corners, drawn. */
 export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: Readings | null; bands: Bands }) {
@@ -87,7 +87,7 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
             fixed(one.labelled),
             fixed(one.found.value, 3),
             fixed(one.found.u95, 3),
-            STEP_WORDS[one.state],
+            stepInWords(one),
           ])}
         />
       )}

@@ -16,7 +16,7 @@ import { fixed, plusMinus, signed } from '@/ui/format';
 import { Link } from '@/ui/Link';
 import type { SessionView } from '@/ui/sessionView';
 import { KitCharts } from './KitCharts';
-import { STEP_WORDS } from './stepWords';
+import { stepInWords } from './stepWords';
 
 /** The kits of a session as wholes: steps, evenness, shutters, stand-ins, honest labels; and its charts. */
 export function KitPanels({ view }: { view: SessionView }) {
@@ -63,7 +63,7 @@ function KitPanel({ kit, view }: { kit: RankedKit; view: SessionView }) {
                       {fixed(step.found.value)} <span className="unit">{plusMinus(step.found.u95)}</span>
                     </td>
                     <td className="text-ink-3 pr-5 whitespace-nowrap">of {fixed(step.labelled)}</td>
-                    <td className={step.state === 'even' ? 'text-ink-2' : 'font-strong'}>{STEP_WORDS[step.state]}</td>
+                    <td className={step.state === 'even' ? 'text-ink-2' : 'font-strong'}>{stepInWords(step)}</td>
                   </tr>
                 ))}
               </tbody>

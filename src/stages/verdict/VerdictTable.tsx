@@ -153,7 +153,7 @@ const COLUMNS = [
       </>
     ),
   }),
-  column.accessor(({ one }) => one.density?.actsLike?.ndFactor, {
+  column.accessor(({ one }) => actsLikeOf(one), {
     id: 'actsLike',
     header: 'Acts like',
     sortUndefined: 'last',
@@ -226,6 +226,10 @@ function errorInWords({ variable, graduation, nominalStops }: FilterReadings): s
   if (graduation && nominalStops !== null) return signed(graduation.denseStops.value - nominalStops);
   return null;
 }
+
+/** The factor of the nearest label; none of a polarizer, which is no ND filter however much it takes. */
+export const actsLikeOf = ({ density, polarizer, nominalStops }: FilterReadings): number | undefined =>
+  polarizer && nominalStops === null ? undefined : density?.actsLike?.ndFactor;
 
 /** The nearest label; "clear" for one that takes next to nothing. */
 export function actsLike(factor: number): string {

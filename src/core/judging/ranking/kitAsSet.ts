@@ -41,6 +41,8 @@ export interface Step {
   to: string;
   labelled: number;
   found: Reading;
+  /** Between these it is a step as such: below it is merged, above it a gap; stops. */
+  limits: [number, number];
   state: StepState;
 }
 
@@ -75,7 +77,7 @@ export function stepsOf(filters: readonly RankedFilter[], bands: Bands = DEFAULT
             : low >= merged && high <= gap
               ? 'even'
               : 'unsure';
-    return [{ from: light.name, to: dark.name, labelled, found, state }];
+    return [{ from: light.name, to: dark.name, labelled, found, limits: [merged, gap], state }];
   });
 }
 
