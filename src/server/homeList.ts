@@ -3,14 +3,16 @@ import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { DemoProgress } from '@/stages/home/DemoComing';
-import type { HomeSession } from '@/stages/home/Home';
+import type { HomeSession } from '@/stages/home/listed';
 import { beadsOf } from '@/ui/beads';
+import { pictureUrl } from '@/ui/pictures';
 import { boundsOf, type Bands } from '@/core/judging/rating/bands';
 import { rejudge } from '@/core/judging/rating/rejudge';
 import { checkedProfileOf } from '@/core/sitting/planning/cameraCheck';
 import { promiseInWords } from '@/core/words/cameraCheck';
 import { writeHeadline } from '@/core/words/headline';
 import type { Readings } from '@/core/session/readings';
+import type { Session } from '@/core/session/schema';
 import { bandsInForce } from './judged';
 import {
   countSessions,
@@ -23,14 +25,17 @@ import {
   type SessionSummary,
 } from '@/store';
 
-/** Sessions whose ladder is drawn; a longer list says how many more there are. */
-const SHOWN = 30;
-const MOST_REMEMBERED = 200;
+/** Sessions that are shown at once; a longer list says how many more there are. */
+const SHOWN = 100;
+const MOST_SHOWN = 2000;
+const MOST_REMEMBERED = 2000;
 
 const remembered = new Map<string, { key: string; entry: HomeSession }>();
 
-export async function homeList(): Promise<{ sessions: HomeSession[]; more: number }> {
-  const [shown, count] = await Promise.all([listSessions(SHOWN), countSessions()]);
+/** @param most how many of the newest are wanted */
+export async function homeList(most = SHOWN): Promise<{ sessions: HomeSession[]; more: number }> {
+  const limit = Math.min(MOST_SHOWN, Math.max(SHOWN, Math.floor(most) || SHOWN));
+  const [shown, count] = await Promise.all([listSessions(limit), countSessions()]);
   const readingIds = await latestReadingIds(shown.map((one) => one.id));
   const bands = await bandsInForce();
   const under = JSON.stringify(boundsOf(bands));
@@ -80,7 +85,7 @@ export async function lastBackup(): Promise<string | null> {
 }
 
 async function entryOf(summary: SessionSummary, measured: Readings | null, bands: Bands): Promise<HomeSession> {
-  const { session } = await loadSession(summary.id);
+  const { session, files } = await loadSession(summary.id);
   const found = measured && rejudge(measured, session, bands);
   const names = new Map(
     session.kits.flatMap((kit) => kit.filters.map((filter) => [filter.id, filter.name ?? filter.id])),
@@ -91,6 +96,11 @@ async function entryOf(summary: SessionSummary, measured: Readings | null, bands
     takes: summary.takes,
     filters: summary.filters,
     createdAt: summary.createdAt.toISOString(),
+    day: session.date ?? session.takes.find((take) => take.capturedAt)?.capturedAt?.slice(0, 10) ?? summary.createdAt.toISOString().slice(0, 10), // prettier-ignore
+    place: session.place ?? null,
+    kits: session.kits.map((kit) => kit.name ?? kit.id),
+    camera: session.rig.camera ?? null,
+    ...pictureOf(session, files),
     beads: beadsOf(session, found),
     measured: found !== null,
     check: checkedProfileOf(session),
@@ -101,4 +111,11 @@ async function entryOf(summary: SessionSummary, measured: Readings | null, bands
         : null,
     placed: session.patches.length > 0 || session.scenes.some((scene) => scene.kind === 'outdoor'),
   };
+}
+
+/** A small picture to know a session by: its first bare one. */
+function pictureOf({ takes, rig }: Session, files: ReadonlyMap<string, string>): { picture?: string } {
+  const bare = takes.find((take) => take.filter === null) ?? takes.at(0);
+  const picture = pictureUrl(files.get(bare?.files[0] ?? ''), 320, rig.response);
+  return picture === undefined ? {} : { picture };
 }

@@ -4,8 +4,15 @@ import { Header } from '@/ui/Header';
 
 export const dynamic = 'force-dynamic';
 
-export default async function HomePage() {
-  const [{ sessions, more }, demo, backup] = await Promise.all([homeList(), demoProgress(), lastBackup()]);
+type Props = { searchParams: Promise<{ shown?: string }> };
+
+export default async function HomePage({ searchParams }: Props) {
+  const { shown } = await searchParams;
+  const [{ sessions, more }, demo, backup] = await Promise.all([
+    homeList(Number(shown ?? NaN)),
+    demoProgress(),
+    lastBackup(),
+  ]);
   return (
     <>
       <Header />

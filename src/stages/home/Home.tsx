@@ -1,41 +1,19 @@
 'use client';
 
-import { Archive, ListChecks, Plus, Trophy } from 'lucide-react';
-import type { CheckedProfile } from '@/core/sitting/planning/cameraCheck';
+import { ListChecks, Plus, Trophy } from 'lucide-react';
+import { useState } from 'react';
 import { Link } from '@/ui/Link';
 import { putAwayAction } from '@/server/sessionActions';
 import { buttonClass } from '@/ui/Button';
 import { useTell } from '@/ui/controls/Toasts';
 import { DemoComing, type DemoProgress } from './DemoComing';
-import { IconButton } from '@/ui/controls/Tooltip';
 import { NO_LINE_NOW } from '@/ui/saving/asked';
-import { SmallLadder } from '@/ui/ladder/SmallLadder';
-import type { LadderBead } from '@/ui/ladder/layout';
+import { EVERYTHING, listed, type HomeSession } from './listed';
+import { SessionRow } from './SessionRow';
+import { SessionTools } from './SessionTools';
 
-export interface HomeSession {
-  id: string;
-  title: string;
-  takes: number;
-  filters: number;
-  createdAt: string;
-  beads: LadderBead[];
-  measured: boolean;
-  finding: string | null;
-  placed: boolean;
-  /** The rig's profile that it checks, where it is a camera's check. */
-  check?: CheckedProfile | null;
-}
-
-/** What comes next for a session, and where. */
-function nextStep({ id, check, measured, takes, placed }: HomeSession): { words: string; href: string } {
-  const stage = (name: string) => `/sessions/${id}/${name}`;
-  if (check)
-    return { words: 'Look at the check', href: `/rigs/${check.rig}/check?profile=${check.profile}&session=${id}` };
-  if (measured) return { words: 'Read the verdict', href: stage('verdict') };
-  if (takes === 0) return { words: 'Shoot the plan', href: stage('plan') };
-  if (!placed) return { words: 'Place the patch', href: stage('regions') };
-  return { words: 'Measure', href: stage('measure') };
-}
+/** More sessions that one press shows. */
+const BY = 100;
 
 export function Home({
   sessions,
@@ -50,6 +28,9 @@ export function Home({
   backup?: string | null;
 }) {
   const tell = useTell();
+  const [wanted, setWanted] = useState(EVERYTHING);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const shown = listed(sessions, wanted);
 
   async function put(session: HomeSession, gone: boolean) {
     const result = await putAwayAction(session.id, gone).catch(() => NO_LINE_NOW);
@@ -58,6 +39,28 @@ export function Home({
       tell({
         words: `“${session.title}” is put away and kept for 30 days.`,
         action: { words: 'Bring it back', run: () => void put(session, false) },
+      });
+  }
+
+  const choose = (id: string, now: boolean) =>
+    setChosen((all) => new Set(now ? [...all, id] : [...all].filter((one) => one !== id)));
+
+  async function putSeveral() {
+    const gone = shown.filter((one) => chosen.has(one.id));
+    const put: HomeSession[] = [];
+    for (const session of gone) {
+      const result = await putAwayAction(session.id, true).catch(() => NO_LINE_NOW);
+      if (result.ok) put.push(session);
+      else tell({ words: `“${session.title}”: ${result.error}`, bad: true });
+    }
+    setChosen(new Set());
+    if (put.length > 0)
+      tell({
+        words: `${put.length} ${put.length === 1 ? 'session is' : 'sessions are'} put away and kept for 30 days.`,
+        action: {
+          words: 'Bring them back',
+          run: () => void Promise.all(put.map((session) => putAwayAction(session.id, false))),
+        },
       });
   }
 
@@ -85,58 +88,50 @@ export function Home({
         </div>
       </div>
       {demo && <DemoComing {...demo} />}
-      <ul className="border-t border-rule">
-        {sessions.map((session, index) => {
-          const next = nextStep(session);
-          const first = index === sessions.findIndex((one) => one.measured && !one.check);
-          return (
-            <li
-              key={session.id}
-              className="border-b border-rule py-4 grid gap-x-6 gap-y-3 items-center lg:grid-cols-[minmax(0,1fr)_420px_216px]"
-            >
-              <div className="min-w-0">
-                <Link
-                  href={next.href}
-                  title={session.title}
-                  className="text-head font-strong hover:underline block truncate"
-                >
-                  {session.title}
-                </Link>
-                <p className="text-ink-2 mt-0.5 truncate">
-                  {session.finding ?? 'Not measured yet'}
-                  <span className="text-ink-3">
-                    {' '}
-                    ·{' '}
-                    {session.check
-                      ? `camera check, ${session.takes} pictures`
-                      : `${session.filters} ${session.filters === 1 ? 'filter' : 'filters'}, ${session.takes} takes`}
-                  </span>
-                </p>
-              </div>
-              {session.check ? <span /> : <SmallLadder beads={session.beads} />}
-              <div className="flex items-center gap-1 lg:justify-end">
-                <Link href={next.href} className={buttonClass(first ? 'main' : 'plain')}>
-                  {next.words}
-                </Link>
-                <IconButton
-                  label={`Put “${session.title}” away`}
-                  words="Put away"
-                  onClick={() => void put(session, true)}
-                >
-                  <Archive size={16} aria-hidden />
-                </IconButton>
-              </div>
-            </li>
-          );
-        })}
+      {sessions.length > 1 && (
+        <SessionTools
+          sessions={sessions}
+          wanted={wanted}
+          onWant={setWanted}
+          chosen={chosen.size}
+          onPutAway={() => void putSeveral()}
+          onLeave={() => setChosen(new Set())}
+        />
+      )}
+      <ul className="border-t border-rule" aria-label="Sessions">
+        {shown.map((session) => (
+          <SessionRow
+            key={session.id}
+            session={session}
+            isFirst={session === shown.find((one) => one.measured && !one.check)}
+            isChosen={chosen.has(session.id)}
+            onChoose={(now) => choose(session.id, now)}
+            onPutAway={() => void put(session, true)}
+          />
+        ))}
       </ul>
+      {shown.length === 0 && sessions.length > 0 && (
+        <p className="text-ink-2 mt-3">
+          No session is like that.{' '}
+          <button type="button" className="underline" onClick={() => setWanted(EVERYTHING)}>
+            Show all
+          </button>
+        </p>
+      )}
       <p className="text-ink-3 text-small mt-4">
         <Link href="/put-away" className="underline">
           Put away
         </Link>
         : what you put away is kept there for 30 days.
       </p>
-      {more > 0 && <p className="text-ink-3 mt-3">{more} older sessions are not shown.</p>}
+      {more > 0 && (
+        <p className="text-ink-3 mt-3">
+          {more} older {more === 1 ? 'session is' : 'sessions are'} not shown.{' '}
+          <Link href={`/?shown=${sessions.length + BY}`} className="underline" scroll={false}>
+            Show {Math.min(more, BY)} more
+          </Link>
+        </p>
+      )}
       {sessions.length > 0 && <BackupNote at={backup} />}
       {sessions.length === 0 && !demo && (
         <p className="text-ink-2 mt-4">

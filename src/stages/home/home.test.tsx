@@ -2,7 +2,8 @@
 /** The list of sessions: what comes next for each, and what is put away. */
 import { screen, waitFor, within } from '@testing-library/react';
 import { show } from '@/ui/testing/render';
-import { Home, type HomeSession } from './Home';
+import { Home } from './Home';
+import { EVERYTHING, listed, type HomeSession } from './listed';
 
 let asked: unknown[];
 let answer: () => Promise<unknown>;
@@ -25,6 +26,10 @@ const session = (id: string, more: Partial<HomeSession> = {}): HomeSession => ({
   measured: false,
   finding: null,
   placed: true,
+  day: '2026-05-14',
+  place: null,
+  kits: ['Foundry Set'],
+  camera: 'Bench camera',
   ...more,
 });
 
@@ -104,4 +109,66 @@ test.each([
   show(<Home sessions={[session('a')]} more={0} backup={backup} />);
   const note = screen.getByText((_, element) => element?.tagName === 'P' && words.test(element.textContent ?? ''));
   expect(note).toBeTruthy();
+});
+
+describe('a long list', () => {
+  const LIST = [
+    session('a', { title: 'Weir 10', kits: ['Harbour Six'], day: '2026-05-02', camera: 'Field camera' }),
+    session('b', { title: 'weir 2', place: 'Ashwick Quarry', day: '2026-05-20' }),
+    session('c', { title: 'Dam', finding: 'Both labels are true', measured: true, day: '2026-04-01' }),
+  ];
+  const shown = () => screen.queryAllByRole('listitem').map((row) => within(row).getAllByRole('link')[0].textContent);
+
+  test.each([
+    [{ text: 'weir' }, ['a', 'b']],
+    [{ text: 'QUARRY weir' }, ['b']],
+    [{ text: 'labels true' }, ['c']],
+    [{ text: '2026-05' }, ['a', 'b']],
+    [{ kit: 'Harbour Six' }, ['a']],
+    [{ camera: 'Bench camera' }, ['b', 'c']],
+    [{ sort: 'title' as const }, ['c', 'b', 'a']],
+    [{ sort: 'day of the sitting' as const }, ['b', 'a', 'c']],
+    [{ text: 'nothing like it' }, []],
+  ])('%j', (wanted, ids) => expect(listed(LIST, { ...EVERYTHING, ...wanted }).map((one) => one.id)).toEqual(ids));
+
+  test('is searched by key, and shown again whole', async () => {
+    const { user } = show(<Home sessions={LIST} more={0} />);
+    await user.keyboard('/weir');
+    expect(screen.getByLabelText<HTMLInputElement>('Search sessions').value).toBe('weir');
+    expect(shown()).toEqual(['Weir 10', 'weir 2']);
+    await user.keyboard(' of old');
+    expect(shown()).toEqual([]);
+    await user.click(screen.getByRole('button', { name: 'Show all' }));
+    expect(shown()).toHaveLength(3);
+  });
+
+  test('several are put away at once; one that can’t be is told by its name', async () => {
+    const { user } = show(<Home sessions={LIST} more={0} />);
+    await user.click(screen.getByRole('checkbox', { name: 'Choose “Dam”' }));
+    await user.click(screen.getByRole('checkbox', { name: 'Choose “weir 2”' }));
+    await user.click(screen.getByRole('button', { name: 'Put 2 away' }));
+    await waitFor(() => expect(screen.getAllByText(/2 sessions are put away/).length).toBeGreaterThan(0));
+    expect(asked).toEqual([
+      ['b', true],
+      ['c', true],
+    ]);
+    await user.click(screen.getByRole('button', { name: 'Bring them back' }));
+    await waitFor(() =>
+      expect(asked.slice(2)).toEqual([
+        ['b', false],
+        ['c', false],
+      ]),
+    );
+    answer = () => Promise.resolve({ ok: false, error: 'It is gone.' });
+    await user.click(screen.getByRole('checkbox', { name: 'Choose “Dam”' }));
+    await user.click(screen.getByRole('button', { name: 'Put 1 away' }));
+    await waitFor(() => expect(screen.getAllByText('“Dam”: It is gone.').length).toBeGreaterThan(0));
+  });
+
+  test('of many more, a hundred are shown by a press; each leads to its details', () => {
+    show(<Home sessions={LIST} more={250} />);
+    expect(screen.getByRole('link', { name: 'Show 100 more' }).getAttribute('href')).toBe('/?shown=103');
+    expect(screen.getByRole('link', { name: 'Details of “Dam”' }).getAttribute('href')).toBe('/sessions/c/details');
+    expect(screen.getByText(/2026-05-20 · Ashwick Quarry · Foundry Set · 2 filters, 4 takes/)).toBeTruthy();
+  });
 });

@@ -1,0 +1,59 @@
+import type { LadderBead } from '@/ui/ladder/layout';
+import type { CheckedProfile } from '@/core/sitting/planning/cameraCheck';
+
+/** A session as the first page lists it. */
+export interface HomeSession {
+  id: string;
+  title: string;
+  takes: number;
+  filters: number;
+  createdAt: string;
+  beads: LadderBead[];
+  measured: boolean;
+  finding: string | null;
+  placed: boolean;
+  /** The rig's profile that it checks, where it is a camera's check. */
+  check?: CheckedProfile | null;
+  /** Day of the sitting, ISO 8601; the day it was made where nobody has said. */
+  day: string;
+  place: string | null;
+  kits: string[];
+  camera: string | null;
+  /** Address of a small picture. */
+  picture?: string;
+}
+
+export const SORTS = ['newest', 'day of the sitting', 'title'] as const;
+export type Sort = (typeof SORTS)[number];
+
+/** What is wanted of the list; empty texts want everything. */
+export interface Wanted {
+  text: string;
+  kit: string;
+  camera: string;
+  sort: Sort;
+}
+
+export const EVERYTHING: Wanted = { text: '', kit: '', camera: '', sort: 'newest' };
+
+const TITLES = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+
+/** The sessions that are wanted, in order. Each word of the text must stand somewhere in what is shown of a session. */
+export function listed(sessions: readonly HomeSession[], { text, kit, camera, sort }: Wanted): HomeSession[] {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = sessions.filter((one) => {
+    const shown = [one.title, one.finding, one.place, one.day, one.camera, ...one.kits].join(' ').toLowerCase();
+    return (
+      words.every((word) => shown.includes(word)) &&
+      (kit === '' || one.kits.includes(kit)) &&
+      (camera === '' || one.camera === camera)
+    );
+  });
+  if (sort === 'title') return found.sort((a, b) => TITLES.compare(a.title, b.title));
+  if (sort === 'newest') return found;
+  return found.sort((a, b) => (a.day < b.day ? 1 : a.day > b.day ? -1 : 0));
+}
+
+/** Names to choose from, each once, in order. */
+export const namesOf = (names: readonly (string | null)[]): string[] =>
+  [...new Set(names.filter((name): name is string => name !== null && name !== ''))].sort(TITLES.compare);
