@@ -102,7 +102,13 @@ async function main(): Promise<void> {
     await writeFile(description, JSON.stringify({ ...bench, patches: [] }));
     await page.getByLabel('Files', { exact: true }).setInputFiles([description, ...pictures]);
     await page.getByRole('button', { name: /^Take all/ }).waitFor();
-    await take(page, 'regions-proposals');
+    await page.getByRole('button', { name: /^Take all/ }).click();
+    await page.getByText('Saved', { exact: true }).waitFor();
+    await page.goto(page.url().replace(/regions.*$/, 'details'));
+    await page.getByLabel('Place', { exact: true }).fill('Ashwick, the garden wall');
+    await page.getByText('Saved', { exact: true }).waitFor();
+    await page.getByText('place', { exact: true }).waitFor();
+    await take(page, 'details');
     await page.goto(`${ADDRESS}/sessions/new`);
     await page.getByLabel('Files', { exact: true }).setInputFiles(pictures);
     await page.getByLabel('Kit in shorthand').waitFor();

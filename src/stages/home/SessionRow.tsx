@@ -43,7 +43,7 @@ export function SessionRow({
   const next = nextStep(session);
   return (
     <li
-      className={`border-b border-rule py-3 grid gap-x-5 gap-y-2 items-center grid-cols-[auto_auto_minmax(0,1fr)] lg:grid-cols-[auto_auto_minmax(0,1fr)_360px_auto] ${isChosen ? 'bg-sheet' : ''}`}
+      className={`border-b border-rule py-3 grid gap-x-5 gap-y-2 items-center grid-cols-[auto_auto_minmax(0,1fr)] lg:grid-cols-[auto_auto_minmax(0,1fr)_360px_222px] ${isChosen ? 'bg-sheet' : ''}`}
     >
       <Checkbox label={`Choose “${session.title}”`} checked={isChosen} onChange={onChoose} />
       {session.picture ? (
