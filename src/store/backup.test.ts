@@ -12,7 +12,7 @@ import { readConfig } from './config';
 import { closeStore, store } from './database';
 import { mediaPath, storeStream } from './media';
 import { migrate, migrationsWaiting, NewerDatabase } from './migrate';
-import { createSession } from './sessions';
+import { createSession, editSession } from './sessions';
 import { writeSetting } from './settings';
 import { freshDatabase } from './testing';
 import { Readable } from 'node:stream';
@@ -45,11 +45,13 @@ async function dumped(): Promise<Record<string, unknown[]>> {
 test('rows come back as they were, to the last character', async () => {
   const { sha256 } = await storeStream(Readable.from([Buffer.from(CUES)]), 'a.srt');
   const document = describeSession(smallBench(), { id: 'kit', name: STRANGE });
-  await createSession({ ...document, title: 'One' }, new Map([['a.srt', sha256]]));
+  const id = await createSession({ ...document, title: 'One' }, new Map([['a.srt', sha256]]));
+  // Its revisions are bytes, not text.
+  await editSession(id, (old) => ({ ...old, title: STRANGE }));
   await writeSetting('weights', { a: STRANGE, b: 1e-7, c: null });
   const manifest = await writeRows(join(folder, 'rows.sql'), 'test');
   expect(manifest.rows).toEqual(await countRows());
-  expect(manifest.rows.sessions).toBe(1);
+  expect(manifest.rows).toMatchObject({ sessions: 1, session_revisions: 2 });
   const before = await dumped();
 
   await freshDatabase(INTO);

@@ -19,7 +19,16 @@ test('a change is told by whose it is and what of it', () => {
 test('many changes are counted', () => {
   const takes = [1, 2, 3, 4, 5].map((n) => ({ id: `t${n}`, filter: null as string | null }));
   const after = takes.map((one) => ({ ...one, filter: 'nd8' }));
-  expect(told({ takes }, { takes: after })).toBe('take “t1”: filter; take “t2”: filter; take “t3”: filter and 2 more');
+  expect(told({ takes }, { takes: after })).toBe('5 takes: filter');
+  expect(told({ takes }, { takes: [...after.slice(0, 2), ...takes.slice(2)] })).toBe(
+    'take “t1”: filter; take “t2”: filter',
+  );
+  const patches = Array.from({ length: 11 }, (_, n) => ({ id: `p${n}` }));
+  expect(told({ takes, patches: [] }, { takes: after, title: 'x', patches })).toBe(
+    '5 takes: filter; title; 11 patches added',
+  );
+  const unlike = takes.map((one, n) => ({ ...one, [`field${n}`]: 1 }));
+  expect(told({ takes }, { takes: unlike })).toBe('take “t1”: field0; take “t2”: field1; take “t3”: field2 and 2 more');
 });
 
 test('a refused change says what stands and what was not kept', () => {

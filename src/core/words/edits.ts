@@ -51,7 +51,7 @@ function placeOf(at: readonly string[]): { owner: string; what: string } {
 /** Owners that a line names before it counts. */
 const MOST_NAMED = 3;
 
-/** What a change did: “title; take “nd8”: shutter, ISO; patch “gray” added”. */
+/** What a change did: “title; take “nd8”: shutter, ISO; patch “gray” added”; many of one kind are counted: “11 patches added”. */
 export function describeChanges(changes: readonly Change[]): string {
   const byOwner = new Map<string, string[]>();
   for (const { at, how } of changes) {
@@ -59,10 +59,19 @@ export function describeChanges(changes: readonly Change[]): string {
     const words = what === '' ? how : how === 'removed' ? `${what} taken out` : what;
     byOwner.set(owner, [...(byOwner.get(owner) ?? []), words]);
   }
-  const parts = [...byOwner].map(([owner, words]) => {
-    const all = [...new Set(words)].join(', ');
-    if (owner === '') return all;
-    return words.some((one) => one === 'added' || one === 'removed') ? `${owner} ${all}` : `${owner}: ${all}`;
+  /** By what was done and to what kind of thing, the things that it was done to. */
+  const alike = new Map<string, string[]>();
+  for (const [owner, words] of byOwner) {
+    const kind = owner.split(' ')[0];
+    const done = [...new Set(words)].join(', ');
+    const key = `${kind}|${words.some((one) => one === 'added' || one === 'removed') ? ' ' : ': '}${done}`;
+    alike.set(key, [...(alike.get(key) ?? []), owner]);
+  }
+  const parts = [...alike].flatMap(([key, owners]) => {
+    const [kind, done] = [key.slice(0, key.indexOf('|')), key.slice(key.indexOf('|') + 1)];
+    if (kind === '') return [done.slice(2)];
+    if (owners.length > MOST_NAMED) return [`${owners.length} ${kind === 'patch' ? 'patches' : `${kind}s`}${done}`];
+    return owners.map((owner) => `${owner}${done}`);
   });
   const more = parts.length - MOST_NAMED;
   return more > 0 ? `${parts.slice(0, MOST_NAMED).join('; ')} and ${more} more` : parts.join('; ');
