@@ -1,10 +1,9 @@
 'use client';
 
-import { Redo2, Undo2 } from 'lucide-react';
 import type { DetailsView } from '@/server/details';
 import { Labelled, TextArea, TextInput } from '@/ui/controls/fields';
-import { IconButton } from '@/ui/controls/Tooltip';
 import { SavedNote } from '@/ui/saving/SavedNote';
+import { UndoButtons } from '@/ui/saving/UndoButtons';
 import { KitSection } from './KitSection';
 import { History } from './History';
 import { RigSection } from './RigSection';
@@ -29,17 +28,7 @@ export function SessionDetails({ view }: { view: DetailsView }) {
             <h1>{text(fields.title) || 'A session without a title'}</h1>
             <span className="flex gap-1 items-center">
               <SavedNote {...saved} />
-              <IconButton label="Undo" words="Undo (Ctrl+Z)" disabled={!undo.canUndo} onClick={() => void undo.undo()}>
-                <Undo2 size={16} aria-hidden />
-              </IconButton>
-              <IconButton
-                label="Redo"
-                words="Redo (Ctrl+Shift+Z)"
-                disabled={!undo.canRedo}
-                onClick={() => void undo.redo()}
-              >
-                <Redo2 size={16} aria-hidden />
-              </IconButton>
+              <UndoButtons undo={undo} />
             </span>
           </div>
           <p className="text-ink-2 mt-1">

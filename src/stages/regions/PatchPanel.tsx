@@ -1,9 +1,8 @@
-import { Redo2, Undo2 } from 'lucide-react';
 import type { Take } from '@/core/session/schema';
 import { Button, buttonClass } from '@/ui/Button';
-import { IconButton } from '@/ui/controls/Tooltip';
 import { Link } from '@/ui/Link';
 import { SavedNote } from '@/ui/saving/SavedNote';
+import { UndoButtons } from '@/ui/saving/UndoButtons';
 import type { SessionView } from '@/ui/sessionView';
 import { PatchAtHand } from './PatchAtHand';
 import { ProposalList } from './ProposalList';
@@ -90,17 +89,7 @@ export function PatchPanel({
           </Button>
         )}
         <span className="ml-auto flex gap-1">
-          <IconButton label="Undo" words="Undo (Ctrl+Z)" disabled={!undo.canUndo} onClick={() => void undo.undo()}>
-            <Undo2 size={16} aria-hidden />
-          </IconButton>
-          <IconButton
-            label="Redo"
-            words="Redo (Ctrl+Shift+Z)"
-            disabled={!undo.canRedo}
-            onClick={() => void undo.redo()}
-          >
-            <Redo2 size={16} aria-hidden />
-          </IconButton>
+          <UndoButtons undo={undo} />
         </span>
       </div>
       {active && <PatchAtHand sessionId={view.id} patch={active} file={bareFile} onRole={placing.changeRole} />}
