@@ -93,7 +93,7 @@ test('an upload that breaks off goes on; what has arrived waits through a reload
   await expect(waiting).toContainText(`${paths.length} files wait`);
   await checkAccessibility(page);
   await waiting.getByRole('button', { name: 'Go on with them' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('pictures to lay');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('pictures to filters');
   await page
     .getByRole('button', { name: /^Leave .* out$/ })
     .first()
