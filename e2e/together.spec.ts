@@ -131,3 +131,16 @@ test('exposures typed in two windows lie in one take; history tells of it and br
   await page.getByRole('listitem').filter({ hasText: 'as it was then' }).getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Weir, by the first');
 });
+
+// Others look for sessions that aren't measured yet.
+test.afterAll(async ({ browser }) => {
+  const page = await browser.newPage();
+  await page.goto('/');
+  await page
+    .getByRole('listitem')
+    .filter({ hasText: 'Shared kit' })
+    .getByRole('button', { name: /^Put .* away$/ })
+    .click();
+  await expect(page.getByText(/is put away and kept for 30 days/).first()).toBeVisible();
+  await page.close();
+});

@@ -2,6 +2,8 @@
 
 /** A number with a fixed count of decimals and a true minus; never "−0.00". */
 export function fixed(value: number, decimals = 2): string {
+  // A figure that a broken reading leaves open is a dash, and no page that can't be made.
+  if (!Number.isFinite(value)) return '–';
   const text = value.toFixed(decimals);
   return Number(text) === 0 ? text.replace('-', '') : text.replace('-', '−');
 }
@@ -9,7 +11,7 @@ export function fixed(value: number, decimals = 2): string {
 /** With a sign, for differences. */
 export function signed(value: number, decimals = 2): string {
   const text = fixed(value, decimals);
-  return text.startsWith('−') || Number(text) === 0 ? text : `+${text}`;
+  return text.startsWith('−') || !(Number(text) > 0) ? text : `+${text}`;
 }
 
 /** Decimals for figures of this uncertainty: two, or three where the ± is below a hundredth. */

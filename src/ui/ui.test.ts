@@ -10,6 +10,7 @@ describe('figures', () => {
   test('true minus, no negative zero', () => {
     expect(fixed(-0.8)).toBe('−0.80');
     expect(fixed(-0.001)).toBe('0.00');
+    expect([NaN, null as never, Infinity].map((value) => fixed(value))).toEqual(['–', '–', '–']);
     expect(signed(0.14)).toBe('+0.14');
     expect(signed(-0.05)).toBe('−0.05');
     expect(signed(0)).toBe('0.00');

@@ -49,7 +49,7 @@ test('extinction gets a word only where the interval lies inside its band', () =
 test('a clear filter says what it lets through', () => {
   const density = { stops: at(0.03, 0.01), error: at(0.03, 0.01), budget: [] } as unknown as FilterReadings['density'];
   const { sentence } = judgeFilter({ density, nominalStops: 0 }, { kind: 'clear' }, 3);
-  expect(sentence).toContain('It lets 97.9 ± 0.7 % of the light through.');
+  expect(sentence).toContain('It lets 97.9 ±0.7 % of the light through.');
   expect(sentence).toContain('within 0.01 stop');
 });
 

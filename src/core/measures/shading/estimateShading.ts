@@ -4,7 +4,7 @@ import { CLIPPED_SHARE } from '../../reading/byTake';
 import type { ObservedPatch } from '../../reading/observations';
 import type { Fault, ShadingReadings } from '../../session/readings';
 import { adviseOn } from '../../words/advice';
-import { cornersWithheld, fieldClipped } from '../../words/shading';
+import { cornersWithheld, fieldClipped, fieldTooSmall } from '../../words/shading';
 import type { Seen } from '../seen';
 import { bareWeightsAt } from '../strength/patchStrength';
 import type { PreparedPatch } from '../strength/preparedPatch';
@@ -68,6 +68,8 @@ export function fieldPair(
   const own = fields.filter((one) => one.filter === filter && (!only || only.has(one.take)));
   const usable = own.filter((one) => one.value.topShare <= CLIPPED_SHARE);
   if (own.length === 0 || !place.series) return null;
+  const small = fields.find(({ value }) => value.width < value.columns || value.height < value.rows);
+  if (small) return { withheld: fieldTooSmall([small.take], patch.id, small.value) };
   const clipped =
     own.find((one) => one.value.topShare > CLIPPED_SHARE) ??
     fields.find((one) => one.filter === null && one.value.topShare > CLIPPED_SHARE);

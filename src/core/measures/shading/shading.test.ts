@@ -4,6 +4,7 @@ import { seededRandom } from '@/simulator/random';
 import { CORNERS, reduceField, type FieldStatistics } from './field';
 import { placeOf, radialFit, radialProfile } from './radial';
 import type { ResponseDoubt } from '../../light/response';
+import { fieldPair } from './estimateShading';
 import { measureShading, strengthMap } from './shadingMap';
 import { cellNoises, unevenness } from './unevenness';
 
@@ -233,4 +234,25 @@ describe('unevenness', () => {
     const slope = Float64Array.from({ length: fineColumns * fineRows }, (_, i) => 0.01 * (i % fineColumns));
     expect(Math.max(...cellNoises(slope, fineColumns, fineRows))).toBeLessThan(1e-9);
   });
+});
+
+test('a field of fewer pixels than places to read is withheld, with what it is', () => {
+  const tables = [0, 1, 2].map(() => Float64Array.from({ length: 256 }, (_, code) => code / 255)) as unknown as [Float64Array, Float64Array, Float64Array]; // prettier-ignore
+  const picture = (width: number, height: number) => ({ width, height, channels: 3 as const, bitDepth: 8 as const, data: new Uint8Array(3 * width * height).fill(90) }); // prettier-ignore
+  const pairOf = (width: number, height: number) => {
+    const value = reduceField(picture(width, height), tables, 20);
+    const seen = (filter: string | null, take: string) => ({ filter, take, file: take, timeMs: 0, value });
+    const field = { patch: { id: 'wall' }, fields: [seen(null, 'bare'), seen('nd4', 'nd4')] };
+    return fieldPair(field as never, { series: { takes: [], times: [] } } as never, 'nd4');
+  };
+  for (const [width, height] of [
+    [96, 80],
+    [99, 400],
+    [1, 1],
+  ])
+    expect(pairOf(width, height)).toMatchObject({
+      withheld: { code: 'field-missing', message: expect.stringContaining(`${width} × ${height} pixels`) },
+    });
+  expect(reduceField(picture(96, 80), tables, 20).cells[0].some(Number.isNaN)).toBe(true);
+  expect(reduceField(picture(100, 80), tables, 20).cells[0].some(Number.isNaN)).toBe(false);
 });
