@@ -62,7 +62,8 @@ test('the ladder, the keys and the sheet go together', async ({ page }) => {
 
 test('the unmeasured demo is measured on the spot', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('link', { name: 'Measure', exact: true }).first().click();
+  const row = page.getByRole('listitem').filter({ hasText: 'second sitting · Harbour Six' });
+  await row.getByRole('link', { name: 'Measure', exact: true }).click();
   await page.getByRole('button', { name: 'Measure', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Measured', { timeout: 400_000 });
   await checkAccessibility(page);
