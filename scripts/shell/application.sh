@@ -13,7 +13,8 @@ NIGHTLY_FROM=${GLADE_NIGHTLY_FROM:-3}
 NIGHTLY_TRIED=
 
 prepare_application() {
-  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux bwrap bubblewrap chromium chromium
+  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium
+  ensure_fence
   ensure_node
   ensure_modules
   ensure_node_build
@@ -178,7 +179,7 @@ command_up() {
 }
 
 command_measure() {
-  { ensure_packages ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux bwrap bubblewrap && ensure_node && ensure_modules && ensure_node_build; } >&2
+  { ensure_packages ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux && ensure_fence && ensure_node && ensure_modules && ensure_node_build; } >&2
   # Paths are meant from where the command was typed.
   cd "$INVOKED_FROM"
   exec node --enable-source-maps "$ROOT/dist/measure.mjs" "$@"

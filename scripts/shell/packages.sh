@@ -27,6 +27,11 @@ ensure_packages() {
     fail "apt-get could not install ${MISSING_PACKAGES[*]}." "Look at the lines above; is the network up? Then run the same command again."
 }
 
+# The fence around decoders: without it they run with their limits alone, which is told.
+ensure_fence() {
+  (ensure_packages bwrap bubblewrap) || say "Going on without bubblewrap: decoders run without a fence of their own."
+}
+
 # Daemons lie in sbin, which isn't on every user's PATH.
 find_program() { PATH="$PATH:/usr/sbin:/usr/local/sbin:/sbin" command -v "$1"; }
 

@@ -47,7 +47,8 @@ stop_test_application() {
 command_test() {
   export GLADE_VAR="$ROOT/var/test-$$"
   export CI=1
-  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux bwrap bubblewrap chromium chromium pdftotext poppler-utils
+  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium pdftotext poppler-utils
+  ensure_fence
   ensure_node
   ensure_modules
   checks_together "types|types" "lint|lint" "architecture rules|rules" "unused|unused" "format|format" "share of tests|share"
