@@ -32,7 +32,7 @@ export class ChildFailed extends Error {
 }
 
 /** Where a child works behind the fence. */
-const WORK = '/work';
+const WORK = '/scratch';
 
 /** Output of a program. Rejects with ChildFailed. */
 export async function runChild(

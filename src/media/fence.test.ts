@@ -28,10 +28,10 @@ const sh = async (script: string, more: object = {}) =>
   (await runChild('bash', ['-c', script, 'bash', file], { ...limits(), ...more })).toString();
 
 test('the words name what is opened, in order: system, scratch, ours', () => {
-  const words = fenced(['tool', 'x'], { reads: [['/media/a', '/work/foreign.tif']], work: '/work' });
+  const words = fenced(['tool', 'x'], { reads: [['/pictures/a', '/scratch/foreign.tif']], work: '/scratch' });
   expect(words.slice(0, 3)).toEqual(['bwrap', '--unshare-all', '--die-with-parent']);
   expect(words.slice(-3)).toEqual(['--', 'tool', 'x']);
-  expect(words.join(' ')).toContain('--ro-bind /media/a /work/foreign.tif');
+  expect(words.join(' ')).toContain('--ro-bind /pictures/a /scratch/foreign.tif');
   expect(words.join(' ')).not.toContain('--ro-bind / /');
   expect(words.join(' ')).not.toMatch(/--(?:bind|share-net)/);
 });
@@ -41,7 +41,7 @@ test('the named file is read under another name, and its neighbors aren’t ther
   const stands = await fenceStands();
   expect(await sh('cat "$1"')).toBe('foreign bytes');
   const seen = await sh(`ls -R / 2>/dev/null | grep -c secret.txt || true; cat ${join(folder, 'secret.txt')} 2>/dev/null || true; cat /etc/passwd /etc/shadow 2>/dev/null | wc -l; echo "$1"`); // prettier-ignore
-  if (stands) expect(seen).toBe('0\n0\n/work/foreign.bin\n');
+  if (stands) expect(seen).toBe('0\n0\n/scratch/foreign.bin\n');
 });
 
 test('it can’t be written, nor can anything else that lasts', async () => {

@@ -48,7 +48,7 @@ export function fenceStands(proc = false): Promise<boolean> {
   const known = tried.get(proc);
   if (known) return known;
   const trying = new Promise<boolean>((done) => {
-    const [program, ...words] = fenced(['true'], { reads: [], work: '/work', proc });
+    const [program, ...words] = fenced(['true'], { reads: [], work: '/scratch', proc });
     const child = spawn(program, words, { stdio: 'ignore' });
     child.on('error', () => done(false));
     child.on('close', (code) => done(code === 0));

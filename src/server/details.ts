@@ -1,5 +1,6 @@
 /** What a session is called, where and with what it was shot, and how it came to be as it is. */
 import { notFound } from 'next/navigation';
+import { withKits } from '@/core/session/parse';
 import { describeChanges } from '@/core/words/edits';
 import { choicesOf, type RigChoice } from '@/core/sitting/kits/rigChoice';
 import { allRigs, listRevisions, loadSession, NoSuchSession, type RevisionSummary } from '@/store';
@@ -42,8 +43,7 @@ const TOGETHER_MS = 120_000;
 export async function detailsView(id: string): Promise<DetailsView> {
   try {
     const [{ document, session }, revisions, rigs] = await Promise.all([loadSession(id), listRevisions(id), allRigs()]);
-    const { title, place, date, notes, rig, scenes } = document;
-    const kits = document.kits ?? (document.kit === undefined ? undefined : [{ id: 'kit', ...(document.kit as Json) }]);
+    const { title, place, date, notes, rig, kits, scenes } = withKits(document);
     const takesOn: Record<string, number> = {};
     for (const { filter } of session.takes) if (filter !== null) takesOn[filter] = (takesOn[filter] ?? 0) + 1;
     const fields = { title, place, date, notes, rig, kits, scenes };

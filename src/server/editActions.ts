@@ -3,10 +3,11 @@
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { applyEdits, differences, type FieldEdit } from '@/core/session/edits';
+import { withKits } from '@/core/session/parse';
 import { refusedEdit } from '@/core/words/edits';
 import { editSession, withTapsOf } from '@/store';
 import { AskedError, attempt, idSchema, pathSchema, sha256Schema, taken } from './asked';
-import { edited, withKits, type Edited } from './edited';
+import { edited, type Edited } from './edited';
 
 type Json = Record<string, unknown>;
 

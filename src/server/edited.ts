@@ -1,6 +1,7 @@
 /** Edits of a session, field by field: what server actions that change one have in common. */
 import { revalidatePath } from 'next/cache';
 import { applyEdits, type FieldEdit } from '@/core/session/edits';
+import { withKits } from '@/core/session/parse';
 import { refusedEdit } from '@/core/words/edits';
 import { editSession } from '@/store';
 
@@ -8,15 +9,6 @@ type Json = Record<string, unknown>;
 
 /** What an edit answers: its revision, by which it is taken back (`null` where nothing changed), and what others had come before. */
 export type Edited = { ok: true; revision: number | null; refused: string[] } | { ok: false; error: string };
-
-/** A document whose one kit stands in a list, as others have theirs. */
-export function withKits(document: Json): Json {
-  if (!('kit' in document) || 'kits' in document) return document;
-  const entries = Object.entries(document).map(([key, value]) =>
-    key === 'kit' ? ['kits', [{ id: 'kit', ...(value as Json) }]] : [key, value],
-  );
-  return Object.fromEntries(entries) as Json;
-}
 
 /** Does edits field by field; those that others came before are told. */
 export async function edited(

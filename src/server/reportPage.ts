@@ -126,7 +126,7 @@ const PDF_SECONDS = 60;
 /** One at a time: each takes a browser's memory. */
 const oneByOne = pLimit(1);
 /** Where the page lies for the browser that prints it. */
-const INSIDE = '/work';
+const INSIDE = '/scratch';
 
 /** A page as PDF, printed by Chromium without a window and, where a fence can be built, without a network. Throws RequestError where that isn't there. */
 export function pdfOf(html: string): Promise<Buffer> {

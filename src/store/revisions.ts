@@ -2,8 +2,7 @@
 import { promisify } from 'node:util';
 import { deflate, inflate } from 'node:zlib';
 import { Op, type Transaction } from 'sequelize';
-import { differences } from '@/core/session/edits';
-import { changeOf, type Change } from '@/core/words/edits';
+import { changeOf, differences, type Change } from '@/core/session/edits';
 import { store } from './database';
 import type { Json } from './models';
 

@@ -1,15 +1,39 @@
 /** Slips of the hand: worked examples. Strengths are log2 of shutters over log2 of light, so a shutter noted 4 times too long is two stops too many. */
-import { plainReadings, readingsOf, smallSession } from '../../ui/testing/sessions';
+import { parseSession } from '../session/parse';
+import type { Readings } from '../session/readings';
 import { slipsOf } from './slips';
 
-/** ND4 and ND8 of the small session, off their labels (2 and 3 stops) by so much. */
-function slips(nd4: number, nd8: number, u95 = 0.01, session = smallSession()) {
-  const of = (id: string, nominal: number, error: number) => {
-    const plain = plainReadings(id, nominal + error);
-    const density = { ...plain.density!, error: { value: error, u95 } };
-    return { ...plain, nominalStops: nominal, density } as typeof plain;
-  };
-  return slipsOf(session, readingsOf([of('nd4', 2, nd4), of('nd8', 3, nd8)]));
+const take = (id: string, filter: string | null, shutter: string) => ({ id, filter, scene: 'chart', files: [`${id}.png`], exposure: { shutter } }); // prettier-ignore
+const bench = () =>
+  parseSession({
+    format: 'aurora-glade-session',
+    version: 1,
+    kits: [
+      {
+        id: 'kit',
+        filters: [
+          { id: 'nd4', name: 'ND4', kind: 'nd', nominal: { ndFactor: 4 } },
+          { id: 'nd8', name: 'ND8', kind: 'nd', nominal: { ndFactor: 8 } },
+        ],
+      },
+    ],
+    scenes: [{ id: 'chart', kind: 'chart' }],
+    takes: [
+      take('bare-1', null, '1/2000'),
+      take('nd4', 'nd4', '1/500'),
+      take('nd8', 'nd8', '1/250'),
+      take('bare-2', null, '1/2000'),
+    ],
+  });
+
+/** ND4 and ND8, off their labels (2 and 3 stops) by so much. */
+function slips(nd4: number, nd8: number, u95 = 0.01, session = bench()) {
+  const of = (filter: string, nominalStops: number, value: number) => ({
+    filter,
+    nominalStops,
+    density: { error: { value, u95 } },
+  });
+  return slipsOf(session, { filters: [of('nd4', 2, nd4), of('nd8', 3, nd8)] } as unknown as Readings);
 }
 
 test('off by no whole stops: nothing is asked', () => {
@@ -32,6 +56,8 @@ test('a strength too small has a shutter noted too short', () => {
 test('a ± that spans whole stops asks, one that doesn’t does not', () => {
   expect(slips(0, 0.9, 0.12)).toHaveLength(1);
   expect(slips(0, 0.9, 0.05)).toEqual([]);
+  // Half a stop of ± spans whole stops wherever the error lies.
+  expect(slips(0, 0.6, 0.5)).toEqual([]);
 });
 
 test('all off alike: the bare pictures are asked about, all of them', () => {
@@ -53,7 +79,7 @@ test('labels that fit when exchanged: the takes are exchanged, and no shutter is
 });
 
 test('shutters that the files tell are no slip of a hand', () => {
-  const session = smallSession();
+  const session = bench();
   for (const take of session.takes) delete take.exposure.shutter;
   expect(slips(0, 2, 0.01, session)).toEqual([]);
 });

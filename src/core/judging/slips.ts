@@ -15,6 +15,8 @@ export interface Slip {
 
 /** How near to whole stops an error must lie, or within its ±: labels are seldom off by so round a figure. */
 const NEAR_STOPS = 0.06;
+/** A wider ± spans whole stops wherever the error lies: it says nothing of a slip. */
+const WIDEST_U95 = 0.15;
 /** Filters whose labels fit once they are exchanged lie as near to them. */
 const FITS_STOPS = 0.25;
 /** Filters off alike by which the bare pictures are suspected: this many, and most of the kit. */
@@ -53,6 +55,7 @@ const nameOf = ({ name, id }: Filter) => name ?? id;
 /** By how many whole stops a label is off; 0 where it isn't off by whole ones. */
 function wholeStops({ error, u95 }: Off): number {
   const whole = Math.round(error);
+  if (u95 > WIDEST_U95) return 0;
   return Math.abs(error - whole) <= Math.max(NEAR_STOPS, u95) ? whole : 0;
 }
 

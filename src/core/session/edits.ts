@@ -25,6 +25,17 @@ export interface RefusedEdit {
   wanted: unknown;
 }
 
+/** What became of one field or entry. */
+export interface Change {
+  at: readonly string[];
+  how: 'added' | 'removed' | 'changed';
+}
+
+/** What an edit does, for the record: enough to say it in words, without what it holds. */
+export function changeOf({ at, seen, to }: FieldEdit): Change {
+  return { at, how: to === undefined ? 'removed' : seen.every((one) => one === undefined) ? 'added' : 'changed' };
+}
+
 /** Fields that mean something only as a whole: half of one rectangle and half of another is no rectangle. */
 const WHOLE: ReadonlySet<string> = new Set(['rect', 'response', 'colorSpace', 'check', 'nominal', 'price', 'place', 'view', 'span', 'turn']); // prettier-ignore
 

@@ -51,11 +51,18 @@ export function parseSessionText(text: string): Session {
   return parseSession(json);
 }
 
-function withKits(json: unknown): unknown {
+/** A document whose one `kit` stands in a list, as others have theirs; anything else as it is. */
+export function withKits<T>(json: T): T {
   if (typeof json !== 'object' || json === null || !('kit' in json) || 'kits' in json) return json;
-  const { kit, ...rest } = json as Record<string, unknown>;
-  return { ...rest, kits: [kit] };
+  const entries = Object.entries(json).map(([key, value]) =>
+    key === 'kit' ? ['kits', [withId(value)]] : [key, value],
+  );
+  return Object.fromEntries(entries) as T;
 }
+
+/** A kit without an id is called as the schema calls it. */
+const withId = (kit: unknown): unknown =>
+  typeof kit === 'object' && kit !== null && !Array.isArray(kit) ? { id: 'kit', ...kit } : kit;
 
 /** The patches of a scene; an outdoor scene without any has one `frame` patch over its whole frame. */
 export function patchesOfScene(session: Session, sceneId: string): Patch[] {

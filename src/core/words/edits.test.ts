@@ -1,6 +1,6 @@
 /** What history and refused changes say. */
-import { differences } from '../session/edits';
-import { changeOf, describeChanges, refusedEdit } from './edits';
+import { changeOf, differences } from '../session/edits';
+import { describeChanges, refusedEdit } from './edits';
 
 const told = (before: unknown, after: unknown) => describeChanges(differences(before, after).map(changeOf));
 

@@ -1,17 +1,6 @@
 /** Sentences on changes of a session: what was changed, and what wasn't because somebody else had. */
-import type { FieldEdit, RefusedEdit } from '../session/edits';
+import type { Change, RefusedEdit } from '../session/edits';
 import { quoted } from './numbers';
-
-/** What became of one field or entry. */
-export interface Change {
-  at: readonly string[];
-  how: 'added' | 'removed' | 'changed';
-}
-
-/** What an edit does, for the record: enough to say it in words, without what it holds. */
-export function changeOf({ at, seen, to }: FieldEdit): Change {
-  return { at, how: to === undefined ? 'removed' : seen.every((one) => one === undefined) ? 'added' : 'changed' };
-}
 
 const ENTRIES: Readonly<Record<string, string>> = { kits: 'kit', filters: 'filter', scenes: 'scene', takes: 'take', patches: 'patch', files: 'file' }; // prettier-ignore
 const FIELDS: Readonly<Record<string, string>> = {

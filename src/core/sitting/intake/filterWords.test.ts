@@ -29,11 +29,11 @@ test.each([
 ])('%s is of %s', (name, filter) => expect(guessFilter(name, KIT)).toBe(ID[filter]));
 
 test.each([
-  'ohne Filter 1.jpg', 'sans filtre.tif', 'sin_filtro.mov', 'senza filtro (3).png', 'w-o filter.jpg', 'NO FILTER.MOV', 'no_nd.mov', 'without ND8.mov', 'unfiltered_2.jpg', 'zonder.tif', 'Bare take 2.mov', 'baseline.mp4', 'utan.jpg',
+  'ohne Filter 1.jpg', 'sans filtre.tif', 'sin_filtro.mov', 'senza filtro (3).png', 'w-o filter.jpg', 'NO FILTER.MOV', 'no_nd.mov', 'without ND8.mov', 'unfiltered_2.jpg', 'zonder.tif', 'Bare take 2.mov', 'baseline.mp4', 'utan.jpg', 'bare-bracket -2EV.jpg', 'bracket 3 stops.jpg',
 ])('%s is bare', (name) => expect(guessFilter(name, KIT)).toBeNull()); // prettier-ignore
 
 test.each([
-  'DSC_0842.jpg', 'IMG_20260514_0016.jpg', 'clip 16.mov', 'ND32 chart.jpg', 'weir.mov', 'AND8.jpg', 'standard4.jpg', 'plan 2.jpg', 'open_gate_3.2k_v2_polka.mov',
+  'DSC_0842.jpg', 'IMG_20260514_0016.jpg', 'clip 16.mov', 'ND32 chart.jpg', 'weir.mov', 'AND8.jpg', 'standard4.jpg', 'plan 2.jpg', 'D850-0012.jpg', 'chart +2EV.jpg', 'chart_-2ev.jpg', 'ND9999999.jpg', 'open_gate_3.2k_v2_polka.mov',
 ])('%s says nothing of this kit, or something else', (name) => expect(guessFilter(name, KIT) ?? undefined).toBeUndefined()); // prettier-ignore
 
 test.each([
@@ -44,6 +44,12 @@ test.each([
   ['VND2-5.mov', null],
   ['nd8 mark.mov', null],
 ])('%s was at mark %s', (name, mark) => expect(readName(name, KIT).mark).toBe(mark));
+
+test('two variable filters, and a name that tells no range: it is asked', () => {
+  const two = parseKitShorthand('VND2-5 VND6-9').filters;
+  expect(guessFilter('VND mark 3.jpg', two)).toBeUndefined();
+  expect(guessFilter('VND 6-9 mark 3.jpg', two)).toBe('vnd-6-9');
+});
 
 test('two of one label are told apart by their names', () => {
   const two = parseKitShorthand('ND8 ND8').filters;

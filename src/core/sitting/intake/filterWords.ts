@@ -1,4 +1,5 @@
 /** The filter that a file name speaks of, as people write it: hyphens and spaces inside a label, densities, stops, marks, other languages. */
+import { nominalStops } from '../../session/notation';
 import { parseKitShorthand, type ShorthandFilter } from '../kits/shorthand';
 
 export interface SaidFilter {
@@ -38,6 +39,8 @@ const GRADUATED =
   /(?<![a-z\d])(?:g ?nd|gr(?:ad)?(?:uated)? ?nd|grad(?:uated)?|(?:soft|hard|medium|reverse) ?grad|verlauf(?:sfilter)?|degrad[eé])(?![a-z])/;
 const HARDNESS = /(?<![a-z])(?:soft|hard|medium|reverse|weich|hart)(?: ?edge)?(?![a-z])/g;
 
+const AFTER_GRADUATED = new RegExp(String.raw`^ ?(?:nd ?)?${NUMBER}(?: ?(${STOPS}))?(?![a-z\d])`);
+
 const COMBINED = [
   word(String.raw`nd ?${NUMBER} ?[+/&x]? ?${POLARIZER}`),
   word(String.raw`${POLARIZER} ?[+/&x]? ?nd ?${NUMBER}`),
@@ -45,7 +48,10 @@ const COMBINED = [
 ];
 const PLAIN = word(String.raw`nd ?${NUMBER}(?: ?${STOPS})?`);
 const IN_STOPS = word(String.raw`${NUMBER} ?${STOPS}`);
-const DENSITY = word(String.raw`(?:o ?d|d|density|dichte|densit[eéà]|densidad) ?${NUMBER}`);
+/** A single D needs its decimals: cameras are called D and a number. */
+const DENSITY = word(String.raw`(?:(?:o ?d|density|dichte|densit[eéà]|densidad) ?(\d+(?:\.\d+)?)|d ?(\d\.\d+))`);
+/** What a bracket's pictures are called by: no filter, but an exposure. */
+const COMPENSATION = /[+±−-]\s?\d+(?:[.,]\d+)?\s?ev(?![a-z])/gi;
 /** Densities as they are engraved, without a word before them. */
 const BARE_DENSITY = /(?<![a-z\d.])(0\.[369]|1\.[258]|2\.[147]|3\.0)(?![a-z\d.])/;
 const POLARIZED = word(POLARIZER);
@@ -59,6 +65,7 @@ function plainName(path: string): string {
   return path
     .replace(/^.*[/\\]/, '')
     .replace(/\.[a-z]\w{0,4}$/i, '')
+    .replace(COMPENSATION, ' ')
     .toLowerCase()
     .replace(/(?:[\s_-]*\(\d+\)|[\s_-]+(?:copy|kopie|copie|copia)(?:[\s_-]*\d+)?)+$/g, '')
     .replace(/(\d),(\d)/g, '$1.$2')
@@ -80,7 +87,7 @@ export function filterInName(path: string): FilterWords {
     const rest = name.replace(HARDNESS, ' ').replace(/ +/g, ' ');
     const at = GRADUATED.exec(rest);
     const after = at ? rest.slice(at.index + at[0].length) : rest;
-    const strength = new RegExp(String.raw`^ ?(?:nd ?)?${NUMBER}(?: ?(${STOPS}))?(?![a-z\d])`).exec(after);
+    const strength = AFTER_GRADUATED.exec(after);
     return said('graduated-nd', strength && `GND${strength[1]}${strength[2] ? 'st' : ''}`);
   }
   for (const pattern of COMBINED) {
@@ -89,22 +96,26 @@ export function filterInName(path: string): FilterWords {
   }
   const plain = PLAIN.exec(name);
   if (plain) return said('nd', /[a-z]$/.test(plain[0]) ? `${plain[1]}stops` : `ND${plain[1]}`);
+  // A strength without a word before it says less than a word for none.
+  if (BARE.test(name)) return 'bare';
   const stops = IN_STOPS.exec(name);
   if (stops) return said('nd', `${stops[1]}stops`);
   const density = DENSITY.exec(name) ?? BARE_DENSITY.exec(name);
-  if (density) return said('nd', `D${density[1]}`);
+  if (density) return said('nd', `D${density[1] ?? density[2]}`);
   const polarizer = POLARIZED.exec(name);
   if (polarizer) return said('polarizer', polarizer[0] === 'pl' ? 'PL' : 'CPL');
   if (CLEAR.test(name)) return said('clear', /(?<![a-z])uv(?![a-z])/.test(name) ? 'UV' : 'CLEAR');
-  return BARE.test(name) ? 'bare' : null;
+  return null;
 }
 
-function said(kind: SaidFilter['kind'], shorthand: string | null, mark: number | null = null): SaidFilter {
+/** @returns `null` for a plain filter of a strength that none has: nothing else is said of it */
+function said(kind: SaidFilter['kind'], shorthand: string | null, mark: number | null = null): SaidFilter | null {
   const [filter] = shorthand === null ? [] : parseKitShorthand(shorthand).filters;
+  if (!filter && (kind === 'nd' || kind === 'nd-polarizer')) return null;
   return { shorthand: filter ? shorthand : null, kind, filter: filter ?? null, mark };
 }
 
-function variableFilter(after: string, name: string): SaidFilter {
+function variableFilter(after: string, name: string): SaidFilter | null {
   const told = after.replaceAll('\u2013', '-');
   const range = RANGE.exec(told);
   const rest = range ? told.slice(0, range.index) + told.slice(range.index + range[0].length) : told;
@@ -121,7 +132,7 @@ export function kitInNames(paths: readonly string[]): string {
     const words = filterInName(path);
     if (words === null || words === 'bare' || !words.filter) continue;
     const { kind, nominal } = words.filter;
-    const strength = nominal.stops ?? (nominal.ndFactor ? Math.log2(nominal.ndFactor) : nominal.opticalDensity ? nominal.opticalDensity / Math.log10(2) : (nominal.stopsRange?.[0] ?? 0)); // prettier-ignore
+    const strength = nominalStops(nominal) ?? nominal.stopsRange?.[0] ?? 0;
     const same = found.some((one) => one.key === kind && Math.abs(one.strength - strength) < 0.05);
     if (!same) found.push({ shorthand: words.shorthand!, strength, key: kind });
   }

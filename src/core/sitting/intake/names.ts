@@ -25,7 +25,7 @@ export function guessFilter(fileName: string, filters: readonly NamedFilter[]): 
   if (words?.filter && fitting.length === 0) return exact.find(({ kind }) => kind === words.kind)?.id;
   // The longest name wins: "nd16pl" also contains "nd16".
   const longest = exact.sort((a, b) => Math.max(b.id.length, b.name.length) - Math.max(a.id.length, a.name.length))[0];
-  return longest?.id ?? fitting[0]?.id;
+  return longest?.id;
 }
 
 /** Whether a filter of a kit is what a name says; a variable or graduated one, or a polarizer, also where no strength is told. */
