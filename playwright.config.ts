@@ -3,7 +3,7 @@ import { defineConfig } from '@playwright/test';
 /** Runs side by side have folders of their own. */
 const RESULTS = process.env.GLADE_RESULTS ?? 'test-results';
 
-/** Drives the built application in Debian's Chromium. `./glade test` starts it and names its address. */
+/** Drives the built application in Debian's headless Chromium. `./glade test` starts it and names its address. */
 export default defineConfig({
   testDir: 'e2e',
   outputDir: RESULTS,
@@ -17,7 +17,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',
     launchOptions: {
-      executablePath: process.env.GLADE_CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: process.env.GLADE_CHROMIUM ?? '/usr/bin/chromium-headless-shell',
       args: [
         '--no-sandbox',
         '--disable-quic',

@@ -4,9 +4,11 @@ import { spawn } from 'node:child_process';
 import { copyFile, mkdir, rename } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { filmBench, writeBench } from './pictures';
-import { carry, checkAccessibility, test } from './shared';
+import { test } from './ownServer';
+import { carry, checkAccessibility } from './shared';
 
-// What another test left waiting must not be counted here.
+// What another test left waiting must not be counted here, nor be taken from others.
+test.skip(!process.env.GLADE_VAR, 'needs the database of the application');
 test.beforeEach(async ({ request }) => {
   const { files } = (await (await request.get('/api/inbox')).json()) as { files: { stored: { sha256: string } }[] };
   await request.delete('/api/inbox', { data: { sha256: files.map((one) => one.stored.sha256) } });
@@ -159,7 +161,6 @@ test('files added to a session are laid on its takes; a wrong one is told, shown
 });
 
 test('a watched folder takes in files as they are written', async ({ page }, info) => {
-  test.skip(!process.env.GLADE_VAR, 'needs the data folder of the application');
   const [picture] = await writeBench(info.outputPath('bench'));
   const card = info.outputPath('card');
   await mkdir(join(card, 'DCIM'), { recursive: true });

@@ -2,7 +2,7 @@
 import { expect, test } from '@playwright/test';
 import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { readdir, readFile, rm, truncate } from 'node:fs/promises';
+import { readdir, readFile, rm, stat, truncate } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Sequelize } from 'sequelize';
 
@@ -71,6 +71,35 @@ test('backed up, restored elsewhere, and checked', async () => {
   const [before, after] = [await contents(from), await contents(into)];
   expect(Object.keys(before).length).toBeGreaterThan(30);
   expect(after).toEqual(before);
+});
+
+test('backups without a file share their pictures, and are restored from there; a lost picture is told', async () => {
+  const made = await glade(from, 'backup');
+  expect(made, made.words).toMatchObject({ code: 0 });
+  const folder = join(from, 'backups');
+  const shared = async () => (await readdir(join(folder, 'media'), { recursive: true })).filter((name) => /[0-9a-f]{64}$/.test(name)); // prettier-ignore
+  const first = await shared();
+  const times = async () => Promise.all(first.map(async (name) => (await stat(join(folder, 'media', name))).mtimeMs));
+  const before = await times();
+  await new Promise((resolve) => setTimeout(resolve, 1100));
+  expect((await glade(from, 'backup')).code).toBe(0);
+  expect([await shared(), await times()]).toEqual([first, before]);
+  const tars = (await readdir(folder)).filter((name) => name.startsWith('glade-') && name.endsWith('.tar'));
+  expect(tars.length).toBeGreaterThan(1);
+  const newest = join(folder, tars.sort().at(-1)!);
+  const place = `${into}-3`;
+  const restored = await glade(place, 'restore', newest);
+  expect(restored, restored.words).toMatchObject({ code: 0, words: expect.stringContaining('all is whole') });
+  expect((await glade(place, 'db', 'start')).code).toBe(0);
+  expect(await contents(place)).toEqual(await contents(from));
+  await glade(place, 'db', 'stop');
+  await rm(place, { recursive: true });
+  await rm(join(folder, 'media', first[0]));
+  expect(await glade(place, 'restore', newest)).toMatchObject({
+    code: 1,
+    words: expect.stringContaining(`1 of its ${first.length} pictures are not in`),
+  });
+  await rm(place, { recursive: true, force: true });
 });
 
 test('nothing is written over, and no password is in it', async () => {

@@ -3,73 +3,29 @@
  * half file is seen. Six moments by default; GLADE_KILLS=50 for the long run.
  */
 import { chromium, expect, test } from '@playwright/test';
-import { spawn, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { copyFile, mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
-import { createServer } from 'node:net';
+import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Upload } from 'tus-js-client';
 import { latestJob, requestMeasure } from '@/jobs/queue';
 import { seededRandom } from '@/simulator/random';
-import { closeStore, createSession, latestReadings, storeFile } from '@/store';
-import { freshDatabase } from '@/store/testing';
+import { createSession, latestReadings, storeFile } from '@/store';
+import { OwnServer } from './ownServer';
 import { writeBench } from './pictures';
 
 const MOMENTS = Number(process.env.GLADE_KILLS ?? 6);
-const DATABASE = 'glade_kills_test';
 const random = seededRandom('kills');
-const children: ChildProcess[] = [];
-const before = { GLADE_VAR: process.env.GLADE_VAR, GLADE_DATABASE: process.env.GLADE_DATABASE };
-let folder = '';
-let port = 0;
+let own: OwnServer;
 
 test.skip(!process.env.GLADE_VAR, 'needs the database of the application');
 test.describe.configure({ mode: 'serial' });
 
 test.beforeAll(async ({}, info) => {
-  folder = info.outputPath('var');
-  await mkdir(folder, { recursive: true });
-  // A data folder of its own on the same database server.
-  await copyFile(join(before.GLADE_VAR!, 'database.json'), join(folder, 'database.json'));
-  process.env.GLADE_VAR = folder;
-  await freshDatabase(DATABASE);
-  port = await new Promise<number>((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port: free } = probe.address() as { port: number };
-      probe.close(() => resolve(free));
-    });
-  });
+  own = await OwnServer.make(info.outputPath('var'), 'glade_kills_test');
 });
-
-test.afterAll(async () => {
-  for (const child of children) child.kill('SIGKILL');
-  await closeStore();
-  Object.assign(process.env, before);
-  if (before.GLADE_DATABASE === undefined) delete process.env.GLADE_DATABASE;
-});
+test.afterAll(() => own.end());
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
-
-function start(words: string[]): ChildProcess {
-  const child = spawn(process.execPath, words, { env: { ...process.env }, stdio: 'ignore' });
-  children.push(child);
-  return child;
-}
-
-async function startServer(): Promise<ChildProcess> {
-  const child = start(['dist/web.mjs', String(port)]);
-  await expect
-    .poll(
-      () =>
-        fetch(`http://127.0.0.1:${port}/api/health`).then(
-          (answer) => answer.status,
-          () => 0,
-        ),
-      { timeout: 150_000 },
-    )
-    .toBe(200);
-  return child;
-}
 
 /** The picture with a different last comment: other content, another hash, still a picture. */
 async function variants(
@@ -87,7 +43,7 @@ async function variants(
 async function upload({ name, content }: { name: string; content: Buffer }): Promise<string> {
   const url = await new Promise<string>((resolve, reject) => {
     const sending = new Upload(content, {
-      endpoint: `http://127.0.0.1:${port}/api/uploads`,
+      endpoint: `${own.url}/api/uploads`,
       chunkSize: 200_000,
       retryDelays: Array.from({ length: 600 }, () => 250),
       metadata: { filename: name },
@@ -98,7 +54,7 @@ async function upload({ name, content }: { name: string; content: Buffer }): Pro
   });
   for (let attempt = 0; ; attempt++) {
     try {
-      const answer = await fetch(`http://127.0.0.1:${port}/api/files`, {
+      const answer = await fetch(`${own.url}/api/files`, {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
         body: JSON.stringify({ upload: url.replace(/^.*\//, ''), waits: true }),
@@ -116,7 +72,7 @@ async function upload({ name, content }: { name: string; content: Buffer }): Pro
 /** Every file that is seen under a hash is whole. */
 async function checkMedia(): Promise<Set<string>> {
   const seen = new Set<string>();
-  const media = join(folder, 'media');
+  const media = join(own.folder, 'media');
   for (const part of await readdir(media))
     if (/^[0-9a-f]{2}$/.test(part))
       for (const name of await readdir(join(media, part))) {
@@ -130,7 +86,7 @@ async function checkMedia(): Promise<Set<string>> {
 }
 
 async function waiting(): Promise<string[]> {
-  const answer = await fetch(`http://127.0.0.1:${port}/api/inbox`);
+  const answer = await fetch(`${own.url}/api/inbox`);
   const { files } = (await answer.json()) as { files: { stored: { sha256: string } }[] };
   return files.map((one) => one.stored.sha256);
 }
@@ -138,7 +94,7 @@ async function waiting(): Promise<string[]> {
 test('the server is killed while files arrive', async ({}, info) => {
   test.setTimeout(900_000);
   const kills = Math.round(0.6 * MOMENTS);
-  let server = await startServer();
+  let server = await own.startWeb();
   const acknowledged: string[] = [];
   let killed = 0;
   const killer = (async () => {
@@ -146,7 +102,7 @@ test('the server is killed while files arrive', async ({}, info) => {
       await pause(80 + 700 * random.uniform());
       server.kill('SIGKILL');
       killed++;
-      server = await startServer();
+      server = await own.startWeb();
     }
   })();
   let round = 0;
@@ -184,7 +140,7 @@ async function killBrowser(profile: string): Promise<void> {
 
 test('the browser is killed while it sends; dropped again, all arrive once', async ({}, info) => {
   test.setTimeout(900_000);
-  const server = await startServer();
+  const server = await own.startWeb();
   const files = await variants(4, info);
   const paths = await Promise.all(
     files.map(async ({ name, content }) => {
@@ -197,11 +153,11 @@ test('the browser is killed while it sends; dropped again, all arrive once', asy
   const profile = info.outputPath('profile');
   const open = async () => {
     const context = await chromium.launchPersistentContext(profile, {
-      executablePath: process.env.GLADE_CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: process.env.GLADE_CHROMIUM ?? '/usr/bin/chromium-headless-shell',
       args: ['--no-sandbox'],
     });
     const page = await context.newPage();
-    await page.goto(`http://127.0.0.1:${port}/sessions/new`);
+    await page.goto(`${own.url}/sessions/new`);
     await page.getByLabel('Files', { exact: true }).setInputFiles(paths);
     return { context, page };
   };
@@ -240,13 +196,13 @@ test('the worker is killed while it measures; another one finishes', async ({}, 
   for (let i = 0; i < Math.round(0.2 * MOMENTS); i++) {
     const id = await createSession(document, files);
     await requestMeasure(id);
-    const worker = start(['dist/worker.mjs']);
+    const worker = own.startWorker();
     await pause(400 + 1200 * random.uniform());
     worker.kill('SIGKILL');
     // Half a reading is none: what is there is whole.
     const early = await latestReadings(id);
     if (early) expect(early.readings.filters).toHaveLength(2);
-    const next = start(['dist/worker.mjs']);
+    const next = own.startWorker();
     await expect.poll(async () => (await latestJob(id))?.state, { timeout: 400_000 }).toBe('done');
     expect((await latestReadings(id))?.readings.filters).toHaveLength(2);
     next.kill('SIGKILL');

@@ -125,7 +125,7 @@ test('exposures typed in two windows lie in one take; history tells of it and br
   const history = page.getByRole('complementary', { name: 'History' });
   await expect(history).toContainText('take “chart-nd4”: shutter');
   await history.getByRole('button', { name: 'Bring back: as it was made' }).click();
-  await expect(page.getByText('The session is as it was then.')).toBeVisible();
+  await expect(page.getByText('The session is as it was then.', { exact: true })).toBeVisible();
   await expect(page.getByLabel('Title', { exact: true })).toHaveValue('Two windows');
   expect((await stands(page)).patches).toHaveLength(before.patches.length - 2);
   await page.getByRole('listitem').filter({ hasText: 'as it was then' }).getByRole('button', { name: 'Undo' }).click();

@@ -101,7 +101,7 @@ export async function benchCompare(): Promise<void> {
     files,
   );
   const browser = await chromium.launch({
-    executablePath: process.env.GLADE_CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: process.env.GLADE_CHROMIUM ?? '/usr/bin/chromium-headless-shell',
     args: ['--no-sandbox'],
   });
   try {

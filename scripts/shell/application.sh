@@ -1,8 +1,13 @@
 # Starting and stopping the application; measuring without it.
 
 PORT=8420
-# Where phones are answered with --lan; empty without.
+# Where phones are answered with --lan; empty without. With https the gate itself stays on loopback, and a plain page hands the root out.
 LAN_PORT=
+GATE_PORT=
+TRUST_PORT=
+CERT=
+KEY=
+INSECURE=
 WEB_PID=
 WORKER_PID=
 GATE_PID=
@@ -13,7 +18,8 @@ NIGHTLY_FROM=${GLADE_NIGHTLY_FROM:-3}
 NIGHTLY_TRIED=
 
 prepare_application() {
-  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium
+  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux
+  ensure_browser
   ensure_fence
   ensure_node
   ensure_modules
@@ -31,8 +37,26 @@ start_web() {
 
 start_gate() {
   [ -n "$LAN_PORT" ] || return 0
-  tied node --enable-source-maps dist/gate.mjs "$LAN_PORT" "$PORT" >>"$GLADE_VAR/gate.log" 2>&1 &
+  local host=127.0.0.1
+  [ "$GATE_PORT" != "$LAN_PORT" ] || host=0.0.0.0
+  tied node --enable-source-maps dist/gate.mjs "$GATE_PORT" "$PORT" "$host" >>"$GLADE_VAR/gate.log" 2>&1 &
   GATE_PID=$!
+}
+
+# Which ports the network is answered on; what the web server tells of them.
+choose_lan_ports() {
+  LAN_PORT=$(free_port $((PORT + 1)))
+  GATE_PORT=$LAN_PORT
+  export GLADE_LAN_PORT=$LAN_PORT
+  if [ -n "$INSECURE" ]; then return 0; fi
+  GATE_PORT=$(free_port $((LAN_PORT + 1)))
+  export GLADE_LAN_TLS=1
+  if [ -n "$CERT" ]; then
+    export GLADE_CERT=$CERT
+    return 0
+  fi
+  TRUST_PORT=$(free_port $((GATE_PORT + 1)))
+  export GLADE_TRUST_PORT=$TRUST_PORT
 }
 
 # Rendered once, while one looks at what is there already.
@@ -70,7 +94,7 @@ wait_for_web() {
 stop_application() {
   trap - EXIT
   trap '' INT TERM
-  for pid in "$DEMO_PID" "$GATE_PID" "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -TERM "$pid" 2>/dev/null; done
+  for pid in "$DEMO_PID" "$CADDY_PID" "$GATE_PID" "$WEB_PID" "$WORKER_PID"; do alive "$pid" && kill -TERM "$pid" 2>/dev/null; done
   for _ in $(seq 1 100); do
     alive "$GATE_PID" || alive "$WEB_PID" || alive "$WORKER_PID" || break
     sleep 0.1
@@ -100,6 +124,7 @@ watch_over() {
     if ! alive "$WEB_PID"; then deaths=$((deaths + 1)); say "The web server ended; starting it again."; start_web; fi
     if ! alive "$WORKER_PID"; then deaths=$((deaths + 1)); say "The worker ended; starting it again."; start_worker; fi
     if [ -n "$LAN_PORT" ] && ! alive "$GATE_PID"; then deaths=$((deaths + 1)); say "The gate for phones ended; starting it again."; start_gate; fi
+    if [ -n "$CADDY_PID" ] && ! alive "$CADDY_PID"; then deaths=$((deaths + 1)); say "The https server for phones ended; starting it again."; start_caddy; fi
     if [ "$deaths" -gt 8 ]; then
       tail -n 10 "$GLADE_VAR/web.log" "$GLADE_VAR/worker.log" >&2
       fail "the application keeps ending." "The last lines of its logs are above."
@@ -132,8 +157,11 @@ command_up() {
         ;;
       --fresh) fresh=1; shift ;;
       --lan) lan=1; shift ;;
+      --insecure) INSECURE=1; shift ;;
+      --cert) CERT=$(realpath -- "${2:-}" 2>/dev/null) || fail "--cert needs the file of a certificate."; shift 2 ;;
+      --key) KEY=$(realpath -- "${2:-}" 2>/dev/null) || fail "--key needs the file of the certificate’s key."; shift 2 ;;
       --nightly) NIGHTLY=1; shift ;;
-      *) fail "up takes --port N, --lan, --nightly and --fresh, not “$1”." ;;
+      *) fail "up takes --port N, --lan, --insecure, --cert FILE, --key FILE, --nightly and --fresh, not “$1”." ;;
     esac
   done
   mkdir -p "$GLADE_VAR"
@@ -145,10 +173,10 @@ command_up() {
   # What backups that were killed left half made.
   rm -rf "$GLADE_VAR"/backup.?????? "$GLADE_VAR"/backups/*.part
   if port_taken "$PORT"; then fail "port $PORT is in use." "Choose another: ./glade up --port $(free_port $((PORT + 1)))"; fi
-  if [ -n "$lan" ]; then
-    LAN_PORT=$(free_port $((PORT + 1)))
-    export GLADE_LAN_PORT=$LAN_PORT
-  fi
+  if [ -z "$lan" ] && [ -n "$INSECURE$CERT$KEY" ]; then fail "--insecure, --cert and --key say how phones are answered, which --lan asks for."; fi
+  if [ -n "$INSECURE" ] && [ -n "$CERT$KEY" ]; then fail "--insecure answers without a certificate: leave it or --cert out."; fi
+  if [ -n "$CERT" ] && [ -z "$KEY" ] || [ -z "$CERT" ] && [ -n "$KEY" ]; then fail "--cert and --key go together."; fi
+  if [ -n "$lan" ]; then choose_lan_ports; fi
   prepare_application
   if [ -n "$fresh" ]; then throw_data_away; fi
   echo $$ >"$GLADE_VAR/up.pid"
@@ -161,6 +189,7 @@ command_up() {
   start_web
   start_worker
   start_gate
+  if [ -n "$LAN_PORT" ] && [ -z "$INSECURE" ]; then start_tls "$LAN_PORT" "$GATE_PORT" "$TRUST_PORT" "$CERT" "$KEY"; fi
   wait_for_web || fail "the web server does not answer." "The last lines of $GLADE_VAR/web.log are above."
   say ""
   say "Aurora Glade is ready: http://localhost:$PORT"
@@ -171,6 +200,8 @@ command_up() {
   fi
   say "Open it and look at the demo’s verdict first; then drop pictures of your own on “New session”."
   if [ -n "$LAN_PORT" ]; then say "Phones on this network are answered on port $LAN_PORT, each with a code from a Shoot page and for that sheet alone."; fi
+  if [ -n "$TRUST_PORT" ]; then say "They trust this desk after a visit to its port $TRUST_PORT (plain http), where it hands out the root of its certificates: $(openssl x509 -in "$(tls_folder)/root.crt" -noout -fingerprint -sha256 | cut -d= -f2)."; fi
+  if [ -n "$INSECURE" ]; then say "Without https (--insecure): whoever listens on this network reads along, and phones don't open a sheet again without a line."; fi
   if ! bwrap --unshare-all --ro-bind /usr /usr --symlink usr/lib /lib --symlink usr/lib64 /lib64 true 2>/dev/null; then
     say "This system lets no fence be built around decoders (bubblewrap): they run with limits of time and memory alone. Open files of people you know."
   fi

@@ -32,6 +32,15 @@ ensure_fence() {
   (ensure_packages bwrap bubblewrap) || say "Going on without bubblewrap: decoders run without a fence of their own."
 }
 
+# What prints PDFs and drives the tests: the browser without a window is enough, the whole one serves where it is there or alone to be had.
+ensure_browser() {
+  if ! find_program chromium-headless-shell >/dev/null && ! find_program chromium >/dev/null; then
+    (ensure_packages chromium-headless-shell chromium-headless-shell) || ensure_packages chromium chromium
+  fi
+  GLADE_CHROMIUM=$(find_program chromium-headless-shell || find_program chromium)
+  export GLADE_CHROMIUM
+}
+
 # Daemons lie in sbin, which isn't on every user's PATH.
 find_program() { PATH="$PATH:/usr/sbin:/usr/local/sbin:/sbin" command -v "$1"; }
 

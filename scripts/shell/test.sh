@@ -35,7 +35,7 @@ count_report() {
 
 stop_test_application() {
   trap - EXIT INT TERM
-  for pid in "$GATE_PID" "$WEB_PID" "$WORKER_PID"; do
+  for pid in "$CADDY_PID" "$GATE_PID" "$WEB_PID" "$WORKER_PID"; do
     alive "$pid" || continue
     kill -KILL "$pid" 2>/dev/null
     wait "$pid" 2>/dev/null || true
@@ -47,7 +47,9 @@ stop_test_application() {
 command_test() {
   export GLADE_VAR="$ROOT/var/test-$$"
   export CI=1
-  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux chromium chromium pdftotext poppler-utils
+  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux pdftotext poppler-utils
+  ensure_browser
+  ensure_caddy
   ensure_fence
   ensure_node
   ensure_modules
@@ -67,14 +69,13 @@ command_test() {
   say "== the application in a browser"
   node dist/manage.mjs migrate >/dev/null
   PORT=$(free_port 18420)
-  LAN_PORT=$(free_port $((PORT + 1)))
-  export GLADE_LAN_PORT=$LAN_PORT
+  choose_lan_ports
   start_web
   start_worker
   start_gate
+  start_tls "$LAN_PORT" "$GATE_PORT" "$TRUST_PORT"
   wait_for_web || fail "the web server does not answer." "The last lines of its log are above."
-  export GLADE_URL="http://localhost:$PORT" GLADE_CHROMIUM
-  GLADE_CHROMIUM=$(find_program chromium)
+  export GLADE_URL="http://localhost:$PORT"
   # The demo is rendered while the tests that don't need it run: they wait for the server more than they compute.
   # Left out: the walk and the filmed bench (scene.spec and clips.spec film smaller ones), and a second sitting that nothing asks for.
   nice -n 10 node dist/manage.mjs demo --without lantern-weir,ashwick-harbour-3,ashwick-millrace-2 &
@@ -82,7 +83,7 @@ command_test() {
   GLADE_RESULTS=test-results/first npx --no-install playwright test check.spec together.spec damaged.spec footage.spec kits.spec motion.spec plan.spec scene.spec || true
   count_report test-results/first/report.json
   wait "$demo" || fail "the demo could not be rendered." "The reason is above."
-  # Two browsers side by side, which leave each other's sessions alone; what kills the server comes by itself.
+  # Two browsers side by side, which leave each other's sessions alone; what kills, and what compares a backup with what is there, comes by itself.
   GLADE_RESULTS=test-results/beside npx --no-install playwright test clips.spec compare.spec kinds.spec >test-results/beside.log 2>&1 &
   local beside=$!
   GLADE_RESULTS=test-results/browser npx --no-install playwright test glade.spec judge.spec || true

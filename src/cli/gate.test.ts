@@ -1,5 +1,9 @@
+import { spawnSync } from 'node:child_process';
+import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import {
   closeStore,
   createSession,
@@ -96,6 +100,45 @@ test('a code is too old after ten minutes; one that was pressed on another siteâ
   expect((await press(fresh.code, 'x'.repeat(9000))).status).toBe(303);
 });
 
+test('behind https: pages of that scheme alone pair, what they are given travels by https alone, and each address has its own tries', async () => {
+  const https = { 'x-forwarded-proto': 'https', 'x-forwarded-for': '192.168.1.9' };
+  const { code } = await makeCode(session);
+  const post = { method: 'POST', body: new URLSearchParams({ name: 'x' }) };
+  const here = origin.replace('http:', 'https:');
+  const plain = await ask(`/pair/${code}`, undefined, { ...post, headers: { ...https, origin } });
+  expect(plain.status).toBe(403);
+  const pressed = await ask(`/pair/${code}`, undefined, { ...post, headers: { ...https, origin: here } });
+  expect(pressed.status).toBe(303);
+  expect(pressed.headers.get('set-cookie')).toMatch(/; Secure$/);
+  // Whatever a phone says of where it comes from stands before what our own server adds.
+  const guess = (from: string) => ask('/', 'wrong', { headers: { ...https, 'x-forwarded-for': from } });
+  for (let i = 0; i < 30; i++) expect((await guess(`10.0.0.${i}, 192.168.1.66`)).status).toBe(403);
+  expect((await guess('192.168.1.66')).status).toBe(429);
+  expect((await guess('192.168.1.67')).status).toBe(403);
+});
+
+test('what a phone is told of trusting the desk; nothing where the desk signs nothing', async () => {
+  expect((await ask('/trust')).status).toBe(404);
+  const folder = await mkdtemp(join(tmpdir(), 'glade-root-'));
+  await mkdir(join(folder, 'tls'));
+  const words = ['req', '-x509', '-newkey', 'ec', '-pkeyopt', 'ec_paramgen_curve:prime256v1', '-nodes', '-subj', '/CN=x', '-keyout', '/dev/null', '-out', join(folder, 'tls', 'root.crt')]; // prettier-ignore
+  expect(spawnSync('openssl', words).status).toBe(0);
+  const told = spawnSync('openssl', ['x509', '-in', join(folder, 'tls', 'root.crt'), '-noout', '-fingerprint', '-sha256'], { encoding: 'utf8' }); // prettier-ignore
+  const before = process.env.GLADE_VAR;
+  Object.assign(process.env, { GLADE_VAR: folder, GLADE_TRUST_PORT: '8' });
+  try {
+    const page = await (await ask('/trust')).text();
+    // As OpenSSL tells it.
+    expect(page).toContain(told.stdout.trim().split('=')[1]);
+    expect(page).toContain('Trust it only if the desk is yours');
+  } finally {
+    if (before === undefined) delete process.env.GLADE_VAR;
+    else process.env.GLADE_VAR = before;
+    delete process.env.GLADE_TRUST_PORT;
+    await rm(folder, { recursive: true });
+  }
+});
+
 test('a report is read by its link, without a phone being paired, until the link ends', async () => {
   const { id } = await writeReport({ title: 'One', sessions: [session] });
   const { token } = await makeLink(id);
@@ -117,6 +160,10 @@ test('a secret opens its own sheet and log, and nothing else', async () => {
   // The secret and what proxies would say stay at the gate.
   expect(await sheet.text()).toBe(`GET /sessions/${session}/shoot cookie=none x=none`);
   expect((await ask(`/api/sessions/${session}/log`, secret, { method: 'POST', body: '{}' })).status).toBe(200);
+  // And the pick, to read.
+  expect((await ask('/pick', secret)).status).toBe(200);
+  expect((await ask('/pick', secret, { method: 'POST', body: '[]' })).status).toBe(403);
+  expect((await ask('/pick')).status).toBe(403);
 
   for (const path of [
     '/',

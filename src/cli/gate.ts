@@ -1,6 +1,6 @@
 /**
  * The gate: what other machines on the local network reach. The application itself listens on loopback only; the gate answers phones that
- * hold a paired secret with that one run sheet, whoever has a report's link with that report, and with nothing else.
+ * hold a paired secret with that one run sheet and the pick, whoever has a report's link with that report, and with nothing else.
  */
 import {
   createServer,
@@ -11,6 +11,7 @@ import {
   type ServerResponse,
 } from 'node:http';
 import { headersOf } from '@/server/door';
+import { deskRoot } from '@/server/lan';
 import { closeStore, codeHolds, MOST_NAME, pairPhone, reportByLink, sessionOfSecret } from '@/store';
 
 const COOKIE = 'glade_sheet';
@@ -42,10 +43,20 @@ export function isAllowed(method: string, path: string, session: string): boolea
   if (method !== 'GET' && method !== 'HEAD') return false;
   return (
     path === `/sessions/${session}/shoot` ||
+    path === '/pick' ||
     path === '/sheet-worker.js' ||
     path === '/icon.svg' ||
     path.startsWith('/_next/static/')
   );
+}
+
+/** Who asks and how, where https is undone before the gate: what is written there by another than this machine is anybody's. */
+function cameBy(message: IncomingMessage): { address: string; scheme: 'http' | 'https' } {
+  const near = message.socket.remoteAddress ?? '';
+  const { 'x-forwarded-for': chain, 'x-forwarded-proto': scheme } = message.headers;
+  if (typeof chain !== 'string' || !/^(?:::ffff:)?127\.|^::1$/.test(near)) return { address: near, scheme: 'http' };
+  // Each server appends who asked it: the last one is what ours saw.
+  return { address: chain.split(',').at(-1)!.trim(), scheme: scheme === 'https' ? 'https' : 'http' };
 }
 
 function cookieOf(message: IncomingMessage): string | null {
@@ -77,7 +88,7 @@ const FIELD =
   'font:inherit;padding:.55em .7em;border-radius:8px;border:1px solid #8a8a8a;width:100%;box-sizing:border-box';
 /** Pairing takes a press: an app that looks into every address it is shown doesn't use the code up. */
 const NAME_FORM =
-  `<p>It will see one run sheet of the desk, and tap on it, until it is revoked there.</p><form method="post">` +
+  `<p>It will see one run sheet of the desk, and tap on it, and pick filters of its kits, until it is revoked there.</p><form method="post">` +
   `<label>What is this phone called? <input name="name" maxlength="${MOST_NAME}" autocomplete="off" placeholder="A phone" style="${FIELD};margin:.4em 0 1em;background:#1b1b1b;color:inherit"></label>` +
   `<button style="${FIELD};background:#9fe3c4;color:#111;font-weight:650;border:0">Pair this phone</button></form>`;
 
@@ -96,12 +107,13 @@ export function startGate(port: number, target: number, host = '0.0.0.0'): Promi
 }
 
 async function pass(message: IncomingMessage, response: ServerResponse, target: number): Promise<void> {
-  const address = message.socket.remoteAddress ?? '';
+  const { address } = cameBy(message);
   const method = message.method ?? 'GET';
   // Dots and escapes are resolved before anything is compared.
   const { pathname: path, search } = new URL(message.url ?? '/', 'http://gate');
   if (tooMany(address))
     return tell(response, 429, 'Too many tries', '<p>Wait a minute, then scan the code on the desk again.</p>');
+  if (path === '/trust' && method === 'GET') return tellRoot(message, response);
   const pairing = /^\/pair\/([\w-]{20,100})$/.exec(path);
   if (pairing) return pair(pairing[1], message, response);
   const link = /^\/r\/([0-9a-f]{32})$/.exec(path);
@@ -126,14 +138,31 @@ async function pass(message: IncomingMessage, response: ServerResponse, target: 
       response,
       403,
       'Not on this sheet',
-      '<p>A paired phone sees its run sheet only; everything else is on the desk.</p>',
+      '<p>A paired phone sees its run sheet and the pick; everything else is on the desk.</p>',
     );
   forward(message, response, target, path + search);
 }
 
+/** What trusting this desk's root means, and the root: by plain http, since whoever comes here doesn't trust it yet. */
+function tellRoot(message: IncomingMessage, response: ServerResponse): void {
+  const root = deskRoot();
+  if (!root) return tell(response, 404, 'Nothing to trust here', '<p>This desk answers without a root of its own.</p>');
+  const host = (message.headers.host ?? '').replace(/:\d+$/, '').replace(/[^\w.-]/g, '');
+  tell(
+    response,
+    200,
+    'Trust this desk',
+    `<p>It signs its addresses itself. When this phone trusts its root, the run sheet opens without a warning, and again without a line.</p>` +
+      `<p>Trust it only if the desk is yours: whoever holds it could show this phone false pages, though for addresses of local networks alone. Take it out of the phone’s settings when you are done.</p>` +
+      `<p>1. <a href="/root.crt" style="color:#9fe3c4">Fetch the root</a> and install it as a certificate authority: the phone’s settings ask for it under security, or profiles.</p>` +
+      `<p>2. Compare its SHA-256 with what the Shoot page of the desk says:</p><p style="font-family:monospace;overflow-wrap:anywhere">${root.fingerprint}</p>` +
+      `<p>3. Scan the pairing code on the desk${host ? `; its address begins with https://${host}` : ''}.</p>`,
+  );
+}
+
 /** Shows what a code is for, and uses it when that is confirmed. */
 async function pair(code: string, message: IncomingMessage, response: ServerResponse): Promise<void> {
-  const address = message.socket.remoteAddress ?? '';
+  const { address, scheme } = cameBy(message);
   const refuse = () => {
     noteWrong(address);
     tell(response, 403, 'This code does not hold', NO_CODE);
@@ -141,14 +170,14 @@ async function pair(code: string, message: IncomingMessage, response: ServerResp
   if (message.method !== 'POST')
     return (await codeHolds(code)) ? tell(response, 200, 'Pair this phone', NAME_FORM) : refuse();
   const { origin, host } = message.headers;
-  if (origin !== undefined && !origin.endsWith(`://${host}`)) return refuse();
+  if (origin !== undefined && origin !== `${scheme}://${host}`) return refuse();
   const name = new URLSearchParams(await shortBody(message)).get('name') ?? '';
   const paired = await pairPhone(code, name);
   if (!paired) return refuse();
   response.writeHead(303, {
     ...headersOf('/api/gate', ''),
     location: `/sessions/${paired.session}/shoot`,
-    'set-cookie': `${COOKIE}=${paired.secret}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${COOKIE_SECONDS}`,
+    'set-cookie': `${COOKIE}=${paired.secret}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${COOKIE_SECONDS}${scheme === 'https' ? '; Secure' : ''}`,
     'cache-control': 'no-store',
   });
   response.end();
@@ -172,7 +201,8 @@ function forward(message: IncomingMessage, response: ServerResponse, target: num
     Object.entries(message.headers).filter(([name]) => name !== 'cookie' && !name.startsWith('x-')),
   );
   // The application answers its own names alone; a page of the phone's name here is one of its own.
-  if (message.headers.origin === `http://${message.headers.host}`) headers.origin = `http://localhost:${target}`;
+  if (message.headers.origin === `${cameBy(message).scheme}://${message.headers.host}`)
+    headers.origin = `http://localhost:${target}`;
   headers.host = `localhost:${target}`;
   const inner = askServer(
     { host: '127.0.0.1', port: target, method: message.method, path, headers: headers as OutgoingHttpHeaders },
@@ -190,8 +220,8 @@ function forward(message: IncomingMessage, response: ServerResponse, target: num
 
 async function main(): Promise<void> {
   const [port, target] = process.argv.slice(2).map(Number);
-  if (!(port > 0) || !(target > 0)) throw new Error('usage: gate PORT PORT-OF-THE-APPLICATION');
-  const server = await startGate(port, target);
+  if (!(port > 0) || !(target > 0)) throw new Error('usage: gate PORT PORT-OF-THE-APPLICATION [ADDRESS]');
+  const server = await startGate(port, target, process.argv[4]);
   for (const name of ['SIGTERM', 'SIGINT'] as const)
     process.on(name, () => {
       server.closeAllConnections();

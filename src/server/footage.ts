@@ -11,7 +11,7 @@ import { resolveResponse, responseAtHand } from '@/core/light/response';
 import type { ClipLook, Look } from '@/core/sitting/intake/look';
 import type { Session } from '@/core/session/schema';
 import type { Cue } from '@/core/session/subrip';
-import { loadSession, storedFiles, type LoadedSession, type StoredFile } from '@/store';
+import { loadSession, storedFiles, visibleDamageOf, type LoadedSession, type StoredFile } from '@/store';
 
 /** Steps of a small histogram. */
 const BARS = 48;
@@ -38,11 +38,15 @@ export async function loadFootage(sessionId: string): Promise<FootageView> {
   const loaded = await loadSession(sessionId);
   const stored = await storedFiles([...loaded.files.values()]);
   const footage = footageOf(loaded, stored);
+  const damage = new Map(
+    await Promise.all([...stored.values()].map(async (one) => [one.sha256, await visibleDamageOf(one)] as const)),
+  );
   const tiles = Object.fromEntries(
     loaded.session.takes.flatMap((take) =>
       take.files.map((path) => {
         const sha256 = loaded.files.get(path) ?? null;
-        return [path, tileOf(sha256, sha256 === null ? undefined : stored.get(sha256), take)] as const;
+        const tile = tileOf(sha256, sha256 === null ? undefined : stored.get(sha256), take);
+        return [path, { ...tile, facts: damage.get(sha256 ?? '') ?? tile.facts }] as const;
       }),
     ),
   );

@@ -9,6 +9,7 @@ import { pictureUrl } from '@/ui/pictures';
 import { boundsOf, type Bands } from '@/core/judging/rating/bands';
 import { rejudge } from '@/core/judging/rating/rejudge';
 import { checkedProfileOf } from '@/core/sitting/planning/cameraCheck';
+import { progressOf } from '@/core/sitting/planning/progress';
 import { promiseInWords } from '@/core/words/cameraCheck';
 import { writeHeadline } from '@/core/words/headline';
 import type { Readings } from '@/core/session/readings';
@@ -94,6 +95,7 @@ async function entryOf(summary: SessionSummary, measured: Readings | null, bands
     id: summary.id,
     title: summary.title,
     takes: summary.takes,
+    plan: progressOf(session),
     filters: summary.filters,
     createdAt: summary.createdAt.toISOString(),
     day: session.date ?? session.takes.find((take) => take.capturedAt)?.capturedAt?.slice(0, 10) ?? summary.createdAt.toISOString().slice(0, 10), // prettier-ignore

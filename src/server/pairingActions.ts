@@ -4,7 +4,7 @@ import QRCode from 'qrcode';
 import { z } from 'zod';
 import { listPairings, loadSession, makeCode, revokePairing } from '@/store';
 import { AskedError, attempt, idSchema, taken, type ActionResult } from './asked';
-import { lanAddresses } from './lan';
+import { deskRoot, lanAddresses } from './lan';
 
 export interface PairedPhone {
   id: number;
@@ -27,6 +27,8 @@ export interface PairingCode {
   others: string[];
   /** When it holds no more. */
   until: string;
+  /** What a phone has to trust before it opens the address without a warning; `null` where it does already, or nothing is signed. */
+  root: { address: string; fingerprint: string } | null;
 }
 
 /** Phones that are paired with a session's run sheet. */
@@ -57,7 +59,10 @@ export async function pairAction(
     const { code, until } = await makeCode(id);
     const [address, ...others] = hosts.map((host) => `${host}/pair/${code}`);
     const svg = await QRCode.toString(address, { type: 'svg', margin: 2, errorCorrectionLevel: 'M' });
-    return { address, others, svg, until: until.toISOString() };
+    const trusted = deskRoot();
+    const root =
+      trusted && trusted.addresses[0] ? { address: trusted.addresses[0], fingerprint: trusted.fingerprint } : null;
+    return { address, others, svg, until: until.toISOString(), root };
   });
 }
 

@@ -1,10 +1,10 @@
 /** Whether all that the library names is there and whole: media by their hashes, rows by their media, tables by the database's own check. */
-import { readdir, stat } from 'node:fs/promises';
-import { join } from 'node:path';
+import { stat } from 'node:fs/promises';
 import { QueryTypes } from 'sequelize';
 import { readConfig } from './config';
 import { store } from './database';
 import { hashOfFile, mediaPath } from './media';
+import { hashesIn } from './sharedMedia';
 
 export interface LibraryCheck {
   media: number;
@@ -30,7 +30,7 @@ export async function checkLibrary(): Promise<LibraryCheck> {
   }
   problems.push(...(await tableProblems()));
   const known = new Set(files.map((one) => one.sha256));
-  const unnamed = (await storedHashes()).filter((hash) => !known.has(hash)).length;
+  const unnamed = (await hashesIn(readConfig().mediaFolder)).filter((hash) => !known.has(hash)).length;
   return { media: files.length, bytes, problems, unnamed };
 }
 
@@ -55,11 +55,4 @@ async function tableProblems(): Promise<string[]> {
     if (last?.Msg_text !== 'OK') problems.push(`The table ${table}: ${last?.Msg_text ?? 'the database says nothing'}.`);
   }
   return problems;
-}
-
-async function storedHashes(): Promise<string[]> {
-  const { mediaFolder } = readConfig();
-  const parts = (await readdir(mediaFolder).catch(() => [])).filter((name) => /^[0-9a-f]{2}$/.test(name));
-  const names = await Promise.all(parts.map((part) => readdir(join(mediaFolder, part))));
-  return names.flat();
 }

@@ -85,6 +85,33 @@ export async function hashOfFile(path: string): Promise<string> {
   return hash.digest('hex');
 }
 
+/** Files that were found whole, by what would change with them: a day's measurings need not read each for its hash again. */
+const foundWhole = new Map<string, string>();
+const MOST_FOUND = 20_000;
+
+/**
+ * What is wrong with a stored file, as the end of a sentence; `null` where it is as it was dropped. Its content is read once for that, and
+ * again when its size or time on the disk has changed.
+ */
+export async function damageOf(sha256: string): Promise<string | null> {
+  const path = mediaPath(sha256);
+  const info = await stat(path).catch(() => null);
+  if (!info) return 'it is gone from the disk since; drop it again.';
+  const mark = `${info.size} ${info.mtimeMs} ${info.ino}`;
+  if (foundWhole.get(sha256) === mark) return null;
+  if ((await hashOfFile(path)) !== sha256) return 'it was damaged on the disk since; drop it again.';
+  if (foundWhole.size > MOST_FOUND) foundWhole.clear();
+  foundWhole.set(sha256, mark);
+  return null;
+}
+
+/** The same as far as a glance tells: whether it is there, and as long as it was. */
+export async function visibleDamageOf({ sha256, bytes }: { sha256: string; bytes: number }): Promise<string | null> {
+  const info = await stat(mediaPath(sha256)).catch(() => null);
+  if (!info) return 'gone from the disk since; drop it again';
+  return info.size === bytes ? null : 'damaged on the disk since; drop it again';
+}
+
 /** Throws MediaError, with how much is missing, where the disk has no room for so many bytes more. */
 export async function checkRoom(bytes: number, what: string): Promise<void> {
   const { mediaFolder } = readConfig();

@@ -2,7 +2,7 @@ import { useSyncExternalStore } from 'react';
 
 const never = () => () => undefined;
 
-/** Whether the page is looked at on the machine that serves it; a paired phone sees one sheet only. */
+/** Whether the page is looked at on the machine that serves it; a paired phone sees one sheet and the pick only. */
 export function useAtDesk(): boolean {
   return useSyncExternalStore(
     never,

@@ -6,6 +6,7 @@ import { cubicAt } from '../formulas/spectra/cubic';
 import { median } from '../formulas/statistics/averages';
 import { solveLinear } from '../formulas/statistics/leastSquares';
 import { composeHomographies, invertHomography, type Homography } from '../formulas/geometry/homography';
+import { addGradient, addProducts, type Rows } from './normalEquations';
 import type { Preview } from './preview';
 
 /** Pixels looked at in a round, at most: at the finest size, and on the way to it. */
@@ -88,7 +89,9 @@ export function refine(
   const half = second.width / 2;
   const seen = new Float64Array(count);
   let h = start;
-  let [scale, gain] = [Infinity, 1];
+  let gain = 1;
+  // In the first round nothing is known of the spread, and all have a say.
+  let farthest = Infinity;
   let normal: number[][] = [];
   let variance = 0;
   let used = 0;
@@ -96,6 +99,8 @@ export function refine(
   const steps: number[] = [];
   const gradient = new Float64Array(parameters);
   const upper = new Float64Array((parameters * (parameters + 1)) / 2);
+  const [weights, residuals] = [new Float64Array(count), new Float64Array(count)];
+  const rows: Rows = { count, parameters, derivatives: descent, weights, residuals };
   for (let round = 0; round < ROUNDS[size]; round++) {
     const inside = warpInto(seen, second, h, samples);
     let aa = 0;
@@ -104,8 +109,7 @@ export function refine(
     for (let i = 0; i < count; i++) {
       const own = seen[i];
       if (own !== own) continue;
-      const off = gain * own - value[i];
-      if (scale !== Infinity && Math.abs(off) > REJECTED * scale) continue;
+      if (Math.abs(gain * own - value[i]) > farthest) continue;
       aa += value[i] * value[i];
       ab += value[i] * own;
     }
@@ -113,31 +117,30 @@ export function refine(
     // Noise and blur change how strong contrast comes out.
     gain = Math.min(3, Math.max(0.33, aa / ab));
     for (let i = 0; i < count; i += 11) if (seen[i] === seen[i]) sizes.push(Math.abs(gain * seen[i] - value[i]));
-    scale = Math.max(0.004, 1.4826 * median(sizes));
-    gradient.fill(0);
+    farthest = REJECTED * Math.max(0.004, 1.4826 * median(sizes));
     // Weights hardly change from round to round: the normal equations of a while ago still lead downhill.
     const isFresh = round < 3 || round % RENEWED === 0;
-    if (isFresh) upper.fill(0);
     variance = 0;
     used = 0;
-    const reach = 1 / (REJECTED * scale);
-    for (let i = 0, at = 0; i < count; i++, at += parameters) {
+    const reach = 1 / farthest;
+    for (let i = 0; i < count; i++) {
       const own = seen[i];
-      if (own !== own) continue;
       const difference = gain * own - value[i];
       const t = difference * reach;
-      if (t * t >= 1) continue;
+      // What lies outside is no number, and has no say either.
+      if (!(t * t < 1)) {
+        weights[i] = residuals[i] = 0;
+        continue;
+      }
       const weight = (1 - t * t) * (1 - t * t);
-      const pull = weight * difference;
-      for (let k = 0; k < parameters; k++) gradient[k] += pull * descent[at + k];
-      if (isFresh)
-        for (let k = 0, slot = 0; k < parameters; k++) {
-          const part = weight * descent[at + k];
-          for (let l = k; l < parameters; l++, slot++) upper[slot] += part * descent[at + l];
-        }
+      weights[i] = weight;
+      residuals[i] = difference;
       variance += weight * difference * difference;
       used += weight;
     }
+    gradient.fill(0);
+    addGradient(gradient, rows);
+    if (isFresh) addProducts(upper.fill(0), rows);
     normal = steadied(upper, parameters);
     const step = solveLinear(normal, Array.from(gradient));
     if (!step) return null;

@@ -147,7 +147,7 @@ function BackupNote({ at }: { at: string | null }) {
   return (
     <p className="text-ink-3 text-small mt-5">
       {at === null ? 'No backup yet' : `Last backup: ${at.slice(0, 10)}, ${at.slice(11, 16)} UTC`}.{' '}
-      <code>./glade backup</code> copies everything into one file while the program runs;{' '}
+      <code>./glade backup</code> copies everything while the program runs;{' '}
       <code>./glade up --nightly</code> does so every night.
     </p>
   );

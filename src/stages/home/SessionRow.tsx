@@ -1,4 +1,5 @@
 import { Archive, Pencil } from 'lucide-react';
+import { progressInWords } from '@/core/sitting/planning/progress';
 import { Link } from '@/ui/Link';
 import { buttonClass } from '@/ui/Button';
 import { Checkbox } from '@/ui/controls/Checkbox';
@@ -7,21 +8,23 @@ import { SmallLadder } from '@/ui/ladder/SmallLadder';
 import type { HomeSession } from './listed';
 
 /** What comes next for a session, and where. */
-function nextStep({ id, check, measured, takes, placed }: HomeSession): { words: string; href: string } {
+function nextStep({ id, check, measured, takes, placed, plan }: HomeSession): { words: string; href: string } {
   const stage = (name: string) => `/sessions/${id}/${name}`;
   if (check)
     return { words: 'Look at the check', href: `/rigs/${check.rig}/check?profile=${check.profile}&session=${id}` };
   if (measured) return { words: 'Read the verdict', href: stage('verdict') };
+  if (takes === 0 && plan?.left === 0) return { words: 'Drop the footage', href: stage('footage') };
   if (takes === 0) return { words: 'Shoot the plan', href: stage('plan') };
   if (!placed) return { words: 'Place the patch', href: stage('regions') };
   return { words: 'Measure', href: stage('measure') };
 }
 
 /** What a session is of: its day, place and kit, and how much of it there is. */
-function factsOf({ day, place, kits, check, takes, filters }: HomeSession): string {
+function factsOf({ day, place, kits, check, takes, filters, plan }: HomeSession): string {
+  const shot = plan ? progressInWords(plan) : `${takes} ${takes === 1 ? 'take' : 'takes'}`;
   const size = check
     ? `camera check, ${takes} pictures`
-    : `${filters} ${filters === 1 ? 'filter' : 'filters'}, ${takes} ${takes === 1 ? 'take' : 'takes'}`;
+    : `${filters} ${filters === 1 ? 'filter' : 'filters'}, ${shot}`;
   return [day, place, kits.join(' and '), size].filter(Boolean).join(' · ');
 }
 

@@ -1,4 +1,5 @@
 import type { LadderBead } from '@/ui/ladder/layout';
+import type { SittingProgress } from '@/core/sitting/planning/progress';
 import type { CheckedProfile } from '@/core/sitting/planning/cameraCheck';
 
 /** A session as the first page lists it. */
@@ -6,6 +7,8 @@ export interface HomeSession {
   id: string;
   title: string;
   takes: number;
+  /** How far its plan is; nothing where it has none, or all of it has footage. */
+  plan?: SittingProgress | null;
   filters: number;
   createdAt: string;
   beads: LadderBead[];

@@ -5,6 +5,7 @@ import { useForm, useWatch } from 'react-hook-form';
 import type { PickKit, PickRig } from '@/server/pickList';
 import { PaperRoom } from '@/ui/controls/room';
 import { Link } from '@/ui/Link';
+import { useAtDesk } from '@/ui/useAtDesk';
 import { useOffline } from '@/ui/useOffline';
 import { answerOf, FIRST, keepAsked, lastAsked, type Asked } from './asked';
 import { PickForm } from './PickForm';
@@ -25,6 +26,8 @@ export function Pick({
   first: string | null;
 }) {
   useOffline();
+  // A paired phone sees this page and its sheet; other addresses lead nowhere there.
+  const atDesk = useAtDesk();
   const { control, reset, subscribe } = useForm<Asked>({
     defaultValues: { ...FIRST, kit: first ?? kits[0]?.id ?? '', rig: rigs[0]?.name ?? '' },
   });
@@ -46,9 +49,13 @@ export function Pick({
       >
         <div className="print:hidden">
           <div className="flex justify-between gap-3 text-label text-ink-3">
-            <Link href={home ? `/sessions/${home.id}/verdict` : '/'} className="underline truncate">
-              {home?.title ?? 'Aurora Glade'}
-            </Link>
+            {atDesk ? (
+              <Link href={home ? `/sessions/${home.id}/verdict` : '/'} className="underline truncate">
+                {home?.title ?? 'Aurora Glade'}
+              </Link>
+            ) : (
+              <span>Aurora Glade</span>
+            )}
             <span className="whitespace-nowrap">works offline once opened</span>
           </div>
           <h1 className="mt-2">Pick</h1>
@@ -57,10 +64,16 @@ export function Pick({
           ) : (
             <p className="mt-3 text-head">
               There is no kit yet.{' '}
-              <Link href="/kits" className="underline">
-                Put one on the shelf
-              </Link>
-              , or measure one.
+              {atDesk ? (
+                <>
+                  <Link href="/kits" className="underline">
+                    Put one on the shelf
+                  </Link>
+                  , or measure one.
+                </>
+              ) : (
+                'Put one on the shelf of the desk, or measure one there.'
+              )}
             </p>
           )}
         </div>

@@ -1,5 +1,6 @@
 import { writeFNumber, writeIso, writeShutter } from '@/core/formulas/optics/exposure';
 import type { PlannedTake } from '@/core/sitting/planning/plan';
+import type { TakeState } from '@/core/sitting/planning/progress';
 import { bareInWords } from '@/core/sitting/planning/planned';
 import { signed } from '@/ui/format';
 
@@ -7,12 +8,14 @@ import { signed } from '@/ui/format';
 export function RunOrder({
   takes,
   nameOf,
-  done,
+  states,
+  footage,
 }: {
   takes: readonly PlannedTake[];
   nameOf: (id: string) => string;
-  /** Ids of takes that have footage. */
-  done?: ReadonlySet<string>;
+  /** What became of the takes, by id, and which have footage; left out before there is a session. */
+  states?: ReadonlyMap<string, TakeState>;
+  footage?: ReadonlySet<string>;
 }) {
   return (
     <section aria-label="Run order" className="mt-6">
@@ -21,7 +24,7 @@ export function RunOrder({
         <table className="w-full mt-1 text-label">
           <thead>
             <tr className="text-ink-3 text-small text-left border-b border-rule">
-              <th className="font-medium py-1 w-8">{done ? '' : '✓'}</th>
+              <th className="font-medium py-1 w-8">{states ? '' : '✓'}</th>
               <th className="font-medium text-right pr-4">Minute</th>
               <th className="font-medium">Scene</th>
               <th className="font-medium">Filter</th>
@@ -37,16 +40,11 @@ export function RunOrder({
             {takes.map((take) => (
               <tr key={take.id} className={`border-b border-rule ${take.filter === null ? 'text-ink-2' : ''}`}>
                 <td className="py-1">
-                  {done ? (
-                    done.has(take.id) ? (
-                      <span title="has footage">●</span>
-                    ) : (
-                      <span title="no footage yet">○</span>
-                    )
+                  {states ? (
+                    <StateMark state={states.get(take.id) ?? 'open'} hasFootage={footage?.has(take.id) ?? false} />
                   ) : (
                     <span aria-hidden className="inline-block size-3.5 border border-ink-4 rounded-sm" />
                   )}
-                  {done && <span className="sr-only">{done.has(take.id) ? 'has footage' : 'no footage yet'}</span>}
                 </td>
                 <td className="text-right pr-4">{Math.round(take.minute)}</td>
                 <td>{take.scene}</td>
@@ -71,5 +69,23 @@ export function RunOrder({
         </table>
       </div>
     </section>
+  );
+}
+
+function StateMark({ state, hasFootage }: { state: TakeState; hasFootage: boolean }) {
+  const [mark, words] = hasFootage
+    ? ['●', 'has footage']
+    : state === 'done'
+      ? ['◐', 'shot, no footage yet']
+      : state === 'skipped'
+        ? ['–', 'skipped']
+        : ['○', 'to shoot'];
+  return (
+    <>
+      <span aria-hidden title={words}>
+        {mark}
+      </span>
+      <span className="sr-only">{words}</span>
+    </>
   );
 }

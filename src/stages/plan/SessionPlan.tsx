@@ -3,6 +3,8 @@
 import { Printer } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { ownLines, plannedOf } from '@/core/sitting/planning/planned';
+import { countStates, progressInWords, takesWithFootage, takeStates } from '@/core/sitting/planning/progress';
+import { logOf, readLog } from '@/core/sitting/planning/shootLog';
 import { Button, buttonClass } from '@/ui/Button';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
@@ -15,8 +17,10 @@ export function SessionPlan({ view }: { view: SessionView }) {
   const { session } = view;
   const [selected, select] = useSelectedFilter(view.beads);
   const planned = plannedOf(session);
-  const done = new Set(session.takes.map((take) => take.id));
-  const open = planned.filter((take) => !done.has(take.id)).length;
+  const footage = takesWithFootage(session);
+  const states = takeStates(readLog(planned, logOf(session)), footage);
+  const progress = countStates(states.values());
+  const open = progress.left;
   const filters = session.kits.flatMap((kit) => kit.filters);
   const nameOf = (id: string) => filters.find((filter) => filter.id === id)?.name ?? id;
   return (
@@ -36,9 +40,9 @@ export function SessionPlan({ view }: { view: SessionView }) {
             <div className="flex justify-between gap-4 items-start flex-wrap">
               <div>
                 <h1>
-                  {open === 0
+                  {planned.every((take) => footage.has(take.id))
                     ? 'Every planned take has footage'
-                    : `${open} of ${planned.length} takes are still to shoot`}
+                    : progressInWords(progress)}
                 </h1>
                 <p className="text-ink-2 mt-1.5 max-w-[66ch]">
                   Shoot in this order and note what differs; without a camera the stand-in in Footage shoots it. Then
@@ -57,7 +61,7 @@ export function SessionPlan({ view }: { view: SessionView }) {
                 </Link>
               </div>
             </div>
-            <RunOrder takes={planned} nameOf={nameOf} done={done} />
+            <RunOrder takes={planned} nameOf={nameOf} states={states} footage={footage} />
             <Checklist own={ownLines(session)} />
           </>
         )}

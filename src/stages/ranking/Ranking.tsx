@@ -3,7 +3,7 @@
 import { useDeferredValue, useMemo, useState } from 'react';
 import type { Bands } from '@/core/judging/rating/bands';
 import { kitsAcross } from '@/core/judging/ranking/figures';
-import { PRESETS, rankKits, type Weights } from '@/core/judging/ranking/rank';
+import { drawKits, PRESETS, rankDrawn, type Weights } from '@/core/judging/ranking/rank';
 import type { MeasuredSession } from '@/server/across';
 import { keepWeightsAction } from '@/server/judgeActions';
 import { Link } from '@/ui/Link';
@@ -41,8 +41,11 @@ export function Ranking({
       ),
     [sessions, chosen, leftOut],
   );
-  const settled = useDeferredValue(weights);
-  const order = useMemo(() => rankKits(kits, settled, bands), [kits, settled, bands]);
+  // What is pressed answers at once; the order follows a moment later, and a quality's weight needs no new draws.
+  const [shown, settled] = [useDeferredValue(kits), useDeferredValue(weights)];
+  const { usage, lacking } = settled;
+  const drawn = useMemo(() => drawKits(shown, { usage, lacking }, bands), [shown, usage, lacking, bands]);
+  const order = useMemo(() => rankDrawn(drawn, settled), [drawn, settled]);
   function change(next: Weights) {
     setWeights(next);
     save('weights', () => keepWeightsAction(next));

@@ -89,6 +89,7 @@ export function ReportEditor({
                 <span className="text-ink-2 break-all select-all">
                   {lan[0]}/r/{link.token}
                 </span>
+                {lan[0].startsWith('https:') && ' (a browser that doesn’t trust this desk warns of it first)'}
               </>
             ) : (
               ' and reaches this computer (./glade up --lan lets others on this network)'

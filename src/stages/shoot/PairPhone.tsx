@@ -48,7 +48,9 @@ export function PairPhone({ sessionId }: { sessionId: string }) {
   return (
     <section aria-label="Phones" className="max-w-[300px] w-full mx-auto px-4 pt-4 pb-8 print:hidden">
       <h2 className="!text-head">Phones</h2>
-      <p className="text-body text-ink-3 mt-1">A paired phone sees this sheet and nothing else, until you revoke it.</p>
+      <p className="text-body text-ink-3 mt-1">
+        A paired phone sees this sheet and the pick, nothing else, until you revoke it.
+      </p>
       <button type="button" className={`${button} mt-2.5`} onClick={() => void pair()}>
         <Smartphone size={18} aria-hidden /> Pair a phone
       </button>
@@ -72,6 +74,13 @@ export function PairPhone({ sessionId }: { sessionId: string }) {
               <span className="break-all"> — on another network: {code.others.join(', ')}</span>
             )}
             . It pairs one phone, until {clockOf(Date.parse(code.until))}.
+            {code.root && (
+              <span className="block mt-2">
+                A phone that was never here warns of the address. Open{' '}
+                <span className="break-all">{code.root.address}</span> on it first, and trust this desk once; its root’s
+                SHA-256 is <span className="break-all tabular-nums">{code.root.fingerprint}</span>.
+              </span>
+            )}
           </figcaption>
         </figure>
       )}

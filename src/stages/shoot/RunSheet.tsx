@@ -14,6 +14,7 @@ import {
 } from '@/core/sitting/planning/shootLog';
 import { bareInWords, plannedOf, planRigIn } from '@/core/sitting/planning/planned';
 import type { PlannedTake } from '@/core/sitting/planning/plan';
+import { countStates, progressInWords, takesWithFootage, takeStates } from '@/core/sitting/planning/progress';
 import type { Session } from '@/core/session/schema';
 import { useAtDesk } from '@/ui/useAtDesk';
 import { PaperRoom } from '@/ui/controls/room';
@@ -69,6 +70,11 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
           </p>
         )}
         <Progress logged={logged} current={current} />
+        {planned.length > 0 && (
+          <p className="text-label text-ink-3 mt-1">
+            {progressInWords(countStates(takeStates(logged, takesWithFootage(session)).values()))}
+          </p>
+        )}
         {planned.length === 0 ? (
           <h1 className="mt-4 !text-figure">This session has no plan to shoot.</h1>
         ) : current ? (
@@ -83,11 +89,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
         ) : (
           <>
             <h1 className="mt-4 !text-figure">All done</h1>
-            <p className="mt-1 text-head">
-              {logged.filter((one) => one.state === 'skipped').length > 0 &&
-                `${logged.filter((one) => one.state === 'skipped').length} skipped. `}
-              Copy the card, then drop the files in Footage.
-            </p>
+            <p className="mt-1 text-head">Copy the card, then drop the files in Footage.</p>
           </>
         )}
         {current && (
@@ -156,6 +158,13 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
             </li>
           ))}
         </ol>
+        {/* A page of its own, which the phone keeps as it keeps this one. */}
+        <a
+          href={atDesk ? `/sessions/${sessionId}/pick` : '/pick'}
+          className="mt-4 h-12 w-full rounded-sheet border border-ink-4 flex items-center justify-center text-head"
+        >
+          Pick a filter for the light
+        </a>
         <CameraClock offset={notedOffset(entries)} onNote={(text) => void tap({ kind: 'clock', text })} />
       </main>
       {atDesk && <PairPhone sessionId={sessionId} />}

@@ -180,6 +180,17 @@ describe('phones', () => {
     expect(screen.queryByRole('img')).toBeNull();
   }, 60_000);
 
+  test('where a phone learns to trust the desk, and by what it knows the root', async () => {
+    mockPhones = [];
+    pairing = { ...pairing, root: { address: 'http://192.168.1.7:8423', fingerprint: 'AB:CD:EF' } };
+    const { user } = show(<PairPhone sessionId="s" />);
+    await user.click(screen.getByRole('button', { name: 'Pair a phone' }));
+    const words = (await screen.findByRole('figure')).textContent;
+    expect(words).toContain(
+      'Open http://192.168.1.7:8423 on it first, and trust this desk once; its root’s SHA-256 is AB:CD:EF.',
+    );
+  });
+
   test('a refusal is told', async () => {
     pairing = { ok: false, error: 'Phones are not let in: start the desk with ./glade up --lan.' };
     const { user } = show(<PairPhone sessionId="s" />);

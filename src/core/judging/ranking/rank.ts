@@ -68,6 +68,10 @@ export const PRESETS: Readonly<Record<'neutral first' | 'matched first', { why: 
   },
 };
 
+/** What weighs a kit's filters against each other, and what weighs its qualities. */
+type StrengthWeights = Pick<Weights, 'usage' | 'lacking'>;
+type QualityWeights = Pick<Weights, 'qualities' | 'unmeasured'>;
+
 type Sample = (reading: Reading) => number;
 type Scores = Record<Quality, number | null>;
 const asFound: Sample = ({ value }) => value;
@@ -98,7 +102,7 @@ function usefulFilters(filters: readonly RankedFilter[], bands: Bands, sample: S
   }).length;
 }
 
-function scoresOf(kit: RankedKit, weights: Weights, bands: Bands, field: Field, sample: Sample): Scores {
+function scoresOf(kit: RankedKit, weights: StrengthWeights, bands: Bands, field: Field, sample: Sample): Scores {
   const { filters } = kit;
   const usage = (nominal: number | null) => weights.usage[wholeStops(nominal) ?? -1] ?? 1;
   const over = (pick: (one: RankedFilter) => number | null, lacking = false): number | null => {
@@ -165,7 +169,7 @@ function fieldOf(kits: readonly RankedKit[], bands: Bands): Field {
 }
 
 /** The score of a kit by its qualities; `null` where nothing that counts was measured. */
-function total(scores: Scores, others: Scores, { qualities, unmeasured }: Weights): number | null {
+function total(scores: Scores, others: Scores, { qualities, unmeasured }: QualityWeights): number | null {
   return mean(
     QUALITIES.flatMap((quality) => {
       const own = scores[quality];
@@ -219,32 +223,32 @@ export const DRAWS = 2000;
 /** Largest weight that a swap is looked for with. */
 const LARGEST_WEIGHT = 20;
 
+/** Kits with what each draw gives for each of their qualities: weights of qualities can then be changed without drawing again. */
+export interface DrawnKits {
+  kits: RankedKit[];
+  /** As they were found. */
+  found: Scores[];
+  /** By draw and kit. */
+  drawn: Scores[][];
+}
+
 /**
- * Ranks kits. The order of the list given doesn't matter: draws are seeded by kit.
+ * Draws the qualities of kits from their figures. The order of the list given doesn't matter: draws are seeded by kit.
  *
- * @param seed the same seed gives the same shares
+ * @param seed the same seed gives the same draws
  */
-export function rankKits(
+export function drawKits(
   kits: readonly RankedKit[],
-  weights: Weights,
+  weights: StrengthWeights,
   bands: Bands = DEFAULT_BANDS,
   draws = DRAWS,
   seed = 1,
-): Ranking {
+): DrawnKits {
   const order = [...kits].sort((a, b) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
   const field = fieldOf(order, bands);
-  const found = order.map((kit) => scoresOf(kit, weights, bands, field, asFound));
-  const totals = (all: readonly Scores[]) => {
-    const means = meansOf(all);
-    return all.map((one) => total(one, means, weights));
-  };
-  const scores = totals(found);
-  const ranked = order.flatMap((kit, i) => (scores[i] === null ? [] : [i]));
-  const drawn = ranked.map(() => new Float64Array(draws));
-  const ranks = ranked.map(() => new Array<number>(ranked.length).fill(0));
   const normals = order.map((kit) => seededNormals(hashOf(kit.id) ^ seed));
-  for (let n = 0; n < draws; n++) {
-    const samples = order.map((kit, i) => {
+  const drawn = Array.from({ length: draws }, () =>
+    order.map((kit, i) => {
       // One value a figure and draw, however often it is asked for.
       const known = new Map<Reading, number>();
       return scoresOf(kit, weights, bands, field, (reading) => {
@@ -255,14 +259,41 @@ export function rankKits(
         }
         return value;
       });
-    });
-    const now = totals(samples);
+    }),
+  );
+  return { kits: order, found: order.map((kit) => scoresOf(kit, weights, bands, field, asFound)), drawn };
+}
+
+/** Ranks kits by their weights, with the shares of draws that each rank has. */
+export function rankKits(
+  kits: readonly RankedKit[],
+  weights: Weights,
+  bands: Bands = DEFAULT_BANDS,
+  draws = DRAWS,
+  seed = 1,
+): Ranking {
+  return rankDrawn(drawKits(kits, weights, bands, draws, seed), weights);
+}
+
+/** Ranks what was drawn: a weight of a quality costs no new draw. */
+export function rankDrawn({ kits: order, found, drawn: samples }: DrawnKits, weights: QualityWeights): Ranking {
+  const draws = samples.length;
+  const totals = (all: readonly Scores[]) => {
+    const means = meansOf(all);
+    return all.map((one) => total(one, means, weights));
+  };
+  const scores = totals(found);
+  const ranked = order.flatMap((_, i) => (scores[i] === null ? [] : [i]));
+  const drawn = ranked.map(() => new Float64Array(draws));
+  const ranks = ranked.map(() => new Array<number>(ranked.length).fill(0));
+  samples.forEach((one, n) => {
+    const now = totals(one);
     const placed = ranked.map((i, k) => ({ k, score: now[i] ?? 0 })).sort((a, b) => b.score - a.score || a.k - b.k);
     placed.forEach(({ k, score }, rank) => {
       ranks[k][rank]++;
       drawn[k][n] = score;
     });
-  }
+  });
   const list = ranked
     .map((i, k): Ranked => {
       const sorted = drawn[k].sort();
@@ -292,7 +323,7 @@ function hashOf(text: string): number {
 }
 
 /** For each quality the nearest weight, if there is one, at which the first two change places. */
-function swapsOf(first: Scores, second: Scores, means: Scores, weights: Weights): Swap[] {
+function swapsOf(first: Scores, second: Scores, means: Scores, weights: QualityWeights): Swap[] {
   const swaps = QUALITIES.flatMap((quality): Swap[] => {
     const lead = (weight: number) => {
       const changed = { ...weights, qualities: { ...weights.qualities, [quality]: weight } };

@@ -14,7 +14,7 @@ import {
 } from './kitAsSet';
 import { combineSittings } from './sittings';
 import { kitsAcross, sittingKey, sittingsOf, soundSittings } from './figures';
-import { PRESETS, pricePerUseful, QUALITIES, rankKits, type Weights } from './rank';
+import { drawKits, PRESETS, pricePerUseful, QUALITIES, rankDrawn, rankKits, type Weights } from './rank';
 import { risingScore, scoreOf } from './score';
 
 const SRGB = resolveColorSpace('srgb');
@@ -246,6 +246,12 @@ describe('ranking', () => {
       expect(one.ranks.reduce((sum, share) => sum + share, 0)).toBeCloseTo(1, 9);
     }
     expect(kits[0].ranks[0]).toBeGreaterThan(0.9);
+  });
+
+  test('a weight of a quality needs no new draws: weighed anew they rank as if drawn for it', () => {
+    const drawn = drawKits([dark, green, honest], NEUTRAL, DEFAULT_BANDS, 200);
+    for (const { weights: wanted } of Object.values(PRESETS))
+      expect(rankDrawn(drawn, wanted)).toEqual(rankKits([dark, green, honest], wanted, DEFAULT_BANDS, 200));
   });
 
   test('neither the order of kits nor the unit of the price counts; the same seed gives the same shares', () => {
