@@ -147,8 +147,8 @@ function BackupNote({ at }: { at: string | null }) {
   return (
     <p className="text-ink-3 text-small mt-5">
       {at === null ? 'No backup yet' : `Last backup: ${at.slice(0, 10)}, ${at.slice(11, 16)} UTC`}.{' '}
-      <code>./glade backup</code> copies everything while the program runs;{' '}
-      <code>./glade up --nightly</code> does so every night.
+      <code>./glade backup</code> copies everything while the program runs; <code>./glade up --nightly</code> does so
+      every night.
     </p>
   );
 }
