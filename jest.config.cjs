@@ -25,7 +25,7 @@ module.exports = {
   },
   setupFiles: ['<rootDir>/src/ui/testing/browser.cjs'],
   transformIgnorePatterns: [
-    '/node_modules/(?!(d3-contour|d3-array|internmap|p-limit|yocto-queue|culori|colorjs\\.io|fast-png|iobuffer|fflate|csv-parse)/)',
+    '/node_modules/(?!(d3-contour|d3-array|internmap|p-limit|p-queue|p-timeout|eventemitter3|yocto-queue|culori|colorjs\\.io|fast-png|iobuffer|fflate|csv-parse)/)',
   ],
   // Without this every use of these goes through the sandbox's global, several times slower.
   sandboxInjectedGlobals: ['Math', 'Number', 'Float64Array', 'Float32Array', 'Uint8Array', 'Uint16Array'],

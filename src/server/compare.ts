@@ -22,6 +22,7 @@ import {
   latestReadings,
   loadSession,
   mediaPath,
+  OncePerKey,
   poseBeside,
   poseFound,
   pyramidMade,
@@ -226,7 +227,8 @@ export interface LaidOn {
   movedPx: number;
 }
 
-const poses = new Map<string, Promise<LaidOn>>();
+const poses = new Map<string, LaidOn>();
+const posing = new OncePerKey<LaidOn>();
 const MOST_POSES = 2000;
 
 interface Moment {
@@ -235,29 +237,38 @@ interface Moment {
   at?: number;
 }
 
-/** How a picture lies on another one of its scene. Throws NoSuchSession, RequestError, UnreadablePicture. */
-export async function laidOn(sessionId: string, own: Moment, bare: Moment): Promise<LaidOn> {
+/**
+ * How a picture lies on another one of its scene. Throws NoSuchSession, RequestError, UnreadablePicture.
+ *
+ * @param asker aborts when who asked has gone
+ */
+export async function laidOn(sessionId: string, own: Moment, bare: Moment, asker?: AbortSignal): Promise<LaidOn> {
   const { files } = await loadSession(sessionId);
   const sha = [own, bare].map(({ file }) => files.get(file));
   if (!sha[0] || !sha[1]) throw new RequestError(404, 'These are not files of the session.');
-  const key = `${sha[0]} ${own.at} ${sha[1]} ${bare.at}`;
-  let found = poses.get(key);
-  if (!found) {
-    const same = sha[0] === sha[1] && own.at === bare.at;
-    found = same ? Promise.resolve({ pose: IDENTITY, problem: null, movedPx: 0 }) : align(sha[0], own, sha[1], bare);
-    poses.set(key, found);
-    found.catch(() => poses.delete(key));
-    for (const old of poses.keys()) {
-      if (poses.size <= MOST_POSES) break;
-      poses.delete(old);
-    }
+  const [ownSha, bareSha] = sha;
+  if (ownSha === bareSha && own.at === bare.at) return laidBy({ pose: IDENTITY });
+  const key = `${ownSha} ${own.at} ${bareSha} ${bare.at}`;
+  const known = poses.get(key);
+  if (known) return known;
+  const found = await posing.ask(key, (givenUp) => align(ownSha, own, bareSha, bare, givenUp), asker);
+  poses.set(key, found);
+  for (const old of poses.keys()) {
+    if (poses.size <= MOST_POSES) break;
+    poses.delete(old);
   }
   return found;
 }
 
-async function align(own: string, ownAt: Moment, other: string, otherAt: Moment): Promise<LaidOn> {
+async function align(
+  own: string,
+  ownAt: Moment,
+  other: string,
+  otherAt: Moment,
+  givenUp: AbortSignal,
+): Promise<LaidOn> {
   const [name, bareName] = await Promise.all([nameOf(mediaPath(own), ownAt), nameOf(mediaPath(other), otherAt)]);
-  return laidBy(await poseBeside({ sha256: own, name }, { sha256: other, name: bareName }));
+  return laidBy(await poseBeside({ sha256: own, name }, { sha256: other, name: bareName }, givenUp));
 }
 
 function laidBy(found: FoundPose): LaidOn {

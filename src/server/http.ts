@@ -26,6 +26,8 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
   try {
     return await work();
   } catch (error) {
+    // Nobody is there to read it: 499 is what servers write down then.
+    if (error instanceof Error && error.name === 'AbortError') return new Response(null, { status: 499 });
     const status =
       error instanceof RequestError
         ? error.status

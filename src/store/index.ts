@@ -16,3 +16,4 @@ export * from './renditions';
 export * from './reports';
 export { listRevisions, withTapsOf, type RevisionSummary } from './revisions';
 export * from './settings';
+export { OncePerKey } from './turns';

@@ -8,13 +8,13 @@ import { access, mkdir, open, readFile, rename, rm, stat, statfs } from 'node:fs
 import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import pLimit from 'p-limit';
 import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
 import type { FileReading, StoredFile } from '@/core/sitting/intake/arrived';
 import { joinedCues, parseSubRip } from '@/core/session/subrip';
 import { inspectMedia } from '@/media/files';
 import { startStrip } from '@/media/renditions';
 import { readConfig } from './config';
-import { sideBySide } from './turns';
 import { store } from './database';
 import type { Json } from './models';
 
@@ -192,7 +192,7 @@ export async function registerFile(sha256: string, bytes: number, name: string):
 }
 
 /** Files looked at side by side: each holds a frame or two of a clip, or rows of a still. */
-const looking = sideBySide(2);
+const looking = pLimit(2);
 
 async function factsOf(sha256: string, name: string): Promise<StoredFacts> {
   const path = mediaPath(sha256);

@@ -13,24 +13,30 @@ import { readConfig } from './config';
 import { store } from './database';
 import { madeOnce } from './renditions';
 import { MediaError, mediaPath, type StoredFacts } from './media';
-import { sideBySide } from './turns';
+import { NewestFirst } from './turns';
 
 /** Made at a time: each may hold a large picture. */
-const making = sideBySide(2);
+const making = new NewestFirst(2);
 
 /**
  * Path of a stored picture's pyramid (see `media/pyramid`). Throws MediaError.
  *
  * @param moment seconds of a clip; its middle when left out
+ * @param asker aborts when who asked has gone
  */
-export async function pyramidOf(sha256: string, response: Response, moment?: number): Promise<string> {
+export async function pyramidOf(
+  sha256: string,
+  response: Response,
+  moment?: number,
+  asker?: AbortSignal,
+): Promise<string> {
   const picture = await pictureOf(sha256);
   const time = moment === undefined || !picture.clip ? null : await timeShown(sha256, moment);
   const frame = time === null ? '' : `#t=${time.toFixed(4)}`;
   const target = pyramidPath(sha256, response, frame.replace('#t=', '-'));
   const name = picture.clip ? `view.mp4${frame}` : picture.raw ? 'view.dng' : 'view';
   const given = [mediaPath(sha256), name, target, JSON.stringify(picture), JSON.stringify(response)];
-  return madeOnce(target, () => making(() => make(given)));
+  return madeOnce(target, (givenUp) => making.add(() => make(given), givenUp), asker);
 }
 
 /** What a stored picture's pyramid (of a clip its middle's) holds, where it is made already; else `null`. */
@@ -44,13 +50,14 @@ function pyramidPath(sha256: string, response: Response, frame: string): string 
 }
 
 /** Path of a couple of seconds of a stored clip (see `media/clips/reel`). Throws MediaError or UnreadablePicture. */
-export async function reelOf(sha256: string, part: number): Promise<string> {
+export async function reelOf(sha256: string, part: number, asker?: AbortSignal): Promise<string> {
   const { clip } = await pictureOf(sha256);
   if (!clip) throw new MediaError('That file is no clip.');
   if (part * REEL_SECONDS >= clip.seconds)
     throw new MediaError(`The clip ends after ${clip.seconds.toFixed(1)} seconds.`);
   const target = renditionPath(sha256, `reel-${part}`);
-  return madeOnce(target, () => making(() => writeReel(mediaPath(sha256), 'view.mp4', target, part)));
+  const make = () => writeReel(mediaPath(sha256), 'view.mp4', target, part);
+  return madeOnce(target, (givenUp) => making.add(make, givenUp), asker);
 }
 
 const renditionPath = (sha256: string, what: string) =>
@@ -82,7 +89,7 @@ async function make(given: string[]): Promise<void> {
 }
 
 /** Poses found at a time: one leaves the other core to the page that waits. */
-const posing = sideBySide(1);
+const posing = new NewestFirst(1);
 
 export interface FoundPose {
   pose?: Pose;
@@ -99,15 +106,9 @@ interface Named {
 const POSE = 1;
 
 /** How a picture lies on another one (see `media/poseMain`). Found once and kept, but for frames of clips that play. Throws MediaError. */
-export async function poseBeside(own: Named, other: Named): Promise<FoundPose> {
-  const find = () =>
-    posing(() =>
-      beside(
-        'pose.mjs',
-        [own, other].flatMap(({ sha256, name }) => [mediaPath(sha256), name]),
-        'How it lies on bare can’t be told',
-      ),
-    );
+export async function poseBeside(own: Named, other: Named, givenUp?: AbortSignal): Promise<FoundPose> {
+  const given = [own, other].flatMap(({ sha256, name }) => [mediaPath(sha256), name]);
+  const find = () => posing.add(() => beside('pose.mjs', given, 'How it lies on bare can’t be told'), givenUp);
   if ([own, other].some(({ name }) => name.includes('#t='))) return JSON.parse(await find()) as FoundPose;
   const target = posePath(own, other);
   const path = await madeOnce(target, async () => {

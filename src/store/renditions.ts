@@ -8,30 +8,31 @@ import { readConfig } from './config';
 import { store } from './database';
 import { touch } from './purge';
 import { MediaError, mediaPath, stripPath, type StoredFacts } from './media';
+import { OncePerKey } from './turns';
 
 /** Sizes of the longer side that exist. */
 export const RENDITION_SIZES = [320, 1600] as const;
 export type RenditionSize = (typeof RENDITION_SIZES)[number];
 
-const making = new Map<string, Promise<void>>();
+const making = new OncePerKey<void>();
 
-/** Makes a file unless it is there; two windows that ask at once wait for one making. */
-export async function madeOnce(target: string, make: () => Promise<void>): Promise<string> {
+/**
+ * Makes a file unless it is there; two windows that ask at once wait for one making.
+ *
+ * @param asker aborts when who asked has gone; `make` is told when all of them have
+ */
+export async function madeOnce(
+  target: string,
+  make: (givenUp: AbortSignal) => Promise<void>,
+  asker?: AbortSignal,
+): Promise<string> {
   const there = await access(target).then(
     () => true,
     () => false,
   );
   // What is looked at is kept longest.
   if (there) await touch(target);
-  else {
-    const running = making.get(target) ?? make();
-    making.set(target, running);
-    try {
-      await running;
-    } finally {
-      making.delete(target);
-    }
-  }
+  else await making.ask(target, make, asker);
   return target;
 }
 

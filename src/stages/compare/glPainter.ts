@@ -104,7 +104,7 @@ export class GlPainter implements Painter {
 
   draw(room: Room): void {
     const { gl } = this;
-    this.store.forgetWaiting();
+    this.store.beginDrawing();
     gl.drawingBufferColorSpace = room.gamut;
     twgl.bindFramebufferInfo(gl, null);
     gl.viewport(0, 0, room.width, room.height);
@@ -116,6 +116,7 @@ export class GlPainter implements Painter {
       // Where nothing has come yet the room's gray is there already.
       if (a.drawn || b?.drawn) this.compose(cell, room, a, b ?? a);
     });
+    this.store.endDrawing();
   }
 
   private drawLayer(index: number, layer: Layer, cell: Cell, room: Room): Target {
@@ -337,6 +338,6 @@ export class GlPainter implements Painter {
 
   dispose(): void {
     // The context goes with its canvas; a page that is only hidden for a moment needs it again.
-    this.store.forgetWaiting();
+    this.store.leave();
   }
 }

@@ -116,11 +116,12 @@ export class SoftPainter implements Painter {
   }
 
   draw(room: Room): void {
-    this.store.forgetWaiting();
+    this.store.beginDrawing();
     const grayCode = Math.round(255 * room.gray);
     this.context.fillStyle = `rgb(${grayCode},${grayCode},${grayCode})`;
     this.context.fillRect(0, 0, room.width, room.height);
     for (const cell of room.cells) this.drawCell(cell, room, grayCode);
+    this.store.endDrawing();
   }
 
   private drawCell(cell: Cell, room: Room, gray: number): void {
@@ -193,7 +194,7 @@ export class SoftPainter implements Painter {
   }
 
   dispose(): void {
-    this.store.forgetWaiting();
+    this.store.leave();
   }
 }
 

@@ -24,6 +24,16 @@ export interface Tile {
   row: number;
 }
 
+interface Wanted {
+  id: string;
+  picture: string;
+  /** The picture's name where it is a clip's moment. */
+  moment: string | null;
+  address: string;
+  channels: 1 | 3;
+  coarse: boolean;
+}
+
 interface Kept<T> {
   value: T;
   used: number;
@@ -46,9 +56,12 @@ const VIEW_CURVES = [VIEW_CURVE, VIEW_CURVE, VIEW_CURVE];
 /** Loads tiles; `T` is what a renderer makes of one (a texture, an array). */
 export class TileStore<T> {
   private readonly pyramids = new Map<string, Pyramid | 'asked' | { problem: string }>();
+  /** What moments of clips have under way, and which of them are looked at: the others are given up. */
+  private readonly underWay = new Map<AbortController, string>();
+  private looked = new Set<string>();
   private readonly tiles = new Map<string, Kept<T>>();
   private readonly asked = new Set<string>();
-  private queue: { id: string; picture: string; address: string; channels: 1 | 3; coarse: boolean }[] = [];
+  private queue: Wanted[] = [];
   private running = 0;
   private clock = 0;
   private readonly standIns = new Map<string, StandIn>();
@@ -63,6 +76,7 @@ export class TileStore<T> {
 
   /** What a picture's pyramid holds; `null` while it is being made. */
   pyramid(key: PictureKey): Pyramid | null {
+    this.looked.add(nameOf(key));
     const found = this.pyramids.get(nameOf(key)) ?? key.made ?? undefined;
     if (found === undefined) void this.ask(key);
     return found !== undefined && found !== 'asked' && 'levels' in found ? found : null;
@@ -100,7 +114,7 @@ export class TileStore<T> {
     this.pyramids.set(nameOf(key), 'asked');
     const late = setTimeout(() => void this.loadStandIn(key, nameOf(key)).catch(() => undefined), LATE_MS);
     try {
-      const answer = await fetch(addressOf(key));
+      const answer = await this.fetchWhileLooked(key.at === undefined ? null : nameOf(key), addressOf(key));
       const found = (await answer.json()) as Pyramid & { error?: string };
       this.pyramids.set(nameOf(key), answer.ok ? found : { problem: found.error ?? 'It can’t be shown.' });
     } catch {
@@ -127,6 +141,7 @@ export class TileStore<T> {
       this.queue.push({
         id,
         picture: nameOf(key),
+        moment: key.at === undefined ? null : nameOf(key),
         address: `${addressOf(key)}&level=${level}&column=${column}&row=${row}`,
         channels,
         coarse: wanted === 'first',
@@ -137,10 +152,33 @@ export class TileStore<T> {
     return null;
   }
 
-  /** Forgets what was asked for and hasn't been begun: the view has moved on. */
-  forgetWaiting(): void {
+  /** A drawing begins: what was asked for before and hasn't been begun is forgotten, for the view has moved on. */
+  beginDrawing(): void {
     for (const { id } of this.queue) this.asked.delete(id);
     this.queue = [];
+    this.looked = new Set();
+  }
+
+  /** A drawing ends: moments of clips that it didn't look at are no longer waited for, else a slow server would come to the present one last. */
+  endDrawing(): void {
+    for (const [given, picture] of this.underWay) if (!this.looked.has(picture)) given.abort();
+  }
+
+  /** Nothing is looked at any more. */
+  leave(): void {
+    this.beginDrawing();
+    this.endDrawing();
+  }
+
+  private async fetchWhileLooked(moment: string | null, address: string): Promise<globalThis.Response> {
+    if (moment === null) return fetch(address);
+    const given = new AbortController();
+    this.underWay.set(given, moment);
+    try {
+      return await fetch(address, { signal: given.signal });
+    } finally {
+      this.underWay.delete(given);
+    }
   }
 
   /** Whether a tile has come, or a small view that stands in. */
@@ -159,7 +197,7 @@ export class TileStore<T> {
       const coarse = this.queue.findLastIndex((one) => one.coarse);
       const [next] = this.queue.splice(coarse, 1);
       this.running++;
-      void fetch(next.address)
+      void this.fetchWhileLooked(next.moment, next.address)
         .then(async (answer) => {
           if (!answer.ok) return;
           this.tiles.set(next.id, {

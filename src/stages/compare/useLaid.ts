@@ -18,24 +18,30 @@ const FAR_SECONDS = 2.5;
 export function useLaid(shown: readonly Shown[], playback: Playback = AT_REST): ReadonlyMap<string, LaidOn> {
   const [known, setKnown] = useState<ReadonlyMap<string, readonly LaidAt[]>>(new Map());
   const asked = useRef(new Set<string>());
+  /** Moments chosen by hand that are under way: who goes on to another one no longer waits for them. */
+  const chosen = useRef(new Map<string, AbortController>());
   const running = useRef(0);
   const { moving, moment } = playback;
   useEffect(() => {
     const grid = moment === null ? null : Math.round(moment / GRID_SECONDS) * GRID_SECONDS;
     const then = moving ? { ...playback, moment: grid } : playback;
+    const wanted = new Set<string>();
     for (const one of shown) {
       const { picture, bare, session } = one;
       if (!bare) continue;
       const [at, bareAt] = [momentOf(one, then), momentOf({ ...one, picture: bare }, then)];
       if (at === null && bareAt === null && picture.laid) continue;
       const key = `${picture.sha256} ${at} ${bareAt}`;
+      wanted.add(key);
       if (asked.current.has(key) || (moving && running.current > 0)) continue;
       asked.current.add(key);
       running.current++;
+      const given = new AbortController();
+      if (!moving) chosen.current.set(key, given);
       const query = new URLSearchParams({ file: picture.file, bare: bare.file });
       if (at !== null) query.set('at', String(at));
       if (bareAt !== null) query.set('bareAt', String(bareAt));
-      void fetch(`/api/sessions/${session.id}/pose?${query}`)
+      void fetch(`/api/sessions/${session.id}/pose?${query}`, { signal: given.signal })
         .then((answer) => answer.json())
         .then((laid: LaidOn & { error?: string }) => {
           if (laid.error !== undefined) return;
@@ -43,8 +49,19 @@ export function useLaid(shown: readonly Shown[], playback: Playback = AT_REST): 
             new Map(now).set(picture.sha256, [...(now.get(picture.sha256) ?? []), { at, laid }].sort(byTime)),
           );
         })
-        .catch(() => asked.current.delete(key))
-        .finally(() => running.current--);
+        .catch(() => {
+          if (!given.signal.aborted) asked.current.delete(key);
+        })
+        .finally(() => {
+          running.current--;
+          if (chosen.current.get(key) === given) chosen.current.delete(key);
+        });
+    }
+    for (const [key, given] of chosen.current) {
+      if (wanted.has(key)) continue;
+      given.abort();
+      chosen.current.delete(key);
+      asked.current.delete(key);
     }
   }, [shown, playback, moving, moment]);
   return useMemo(() => {

@@ -9,7 +9,7 @@ export function GET(request: Request, { params }: { params: Promise<{ sha256: st
   return answer(async () => {
     const part = partSchema.safeParse(new URL(request.url).searchParams.get('part') ?? undefined);
     if (!part.success) throw new RequestError(400, 'Expected a part of the clip, counted from 0.');
-    const path = await reelOf((await params).sha256, part.data);
+    const path = await reelOf((await params).sha256, part.data, request.signal);
     return fileAnswer(path, 'application/octet-stream');
   });
 }

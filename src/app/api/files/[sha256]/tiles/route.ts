@@ -21,7 +21,7 @@ export function GET(request: Request, { params }: Props): Promise<Response> {
     if (!asked.success)
       throw new RequestError(400, 'Expected a response, and a tile’s level, column and row, and a clip’s moment.');
     const { response, level, column, row, at } = asked.data;
-    const path = await pyramidOf((await params).sha256, responseOf(response), at);
+    const path = await pyramidOf((await params).sha256, responseOf(response), at, request.signal);
     if (level === undefined) return Response.json(await readPyramid(path));
     const tile = await readTile(path, level, column ?? 0, row ?? 0);
     if (!tile) throw new RequestError(404, 'There is no such tile.');

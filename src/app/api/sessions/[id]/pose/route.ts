@@ -14,6 +14,10 @@ export function GET(request: Request, { params }: Props): Promise<Response> {
     if (!file || !bare) throw new RequestError(400, 'Expected a file and the bare one.');
     const [at, bareAt] = ['at', 'bareAt'].map((key) => moment.safeParse(query.get(key) ?? undefined));
     if (!at.success || !bareAt.success) throw new RequestError(400, 'Expected moments in seconds.');
-    return Response.json(await laidOn((await params).id, { file, at: at.data }, { file: bare, at: bareAt.data }));
+    const [own, other] = [
+      { file, at: at.data },
+      { file: bare, at: bareAt.data },
+    ];
+    return Response.json(await laidOn((await params).id, own, other, request.signal));
   });
 }
