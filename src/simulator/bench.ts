@@ -3,8 +3,8 @@
  * but types, so that an error in one can't hide in the other.
  */
 import type { Picture, PixelRect } from '@/core/reading/window';
-import { encoder } from './encode';
-import { seededRandom, type Random } from './random';
+import { encodeRow } from './encode';
+import { seededRandom } from './random';
 import { passingThrough, type Passing } from './glass';
 import { BARE_SHUTTER_DENOMINATOR } from './plan';
 import { spoiledOf } from './spoiled';
@@ -250,12 +250,6 @@ function pixelShare(u: number, v: number, cos: number, sin: number, part: ChartP
   return share;
 }
 
-/** Photon noise and read noise; bright pixels draw both at once, as one normal. */
-function recordElectrons(random: Random, electrons: number, camera: TrueCamera): number {
-  if (electrons > 60) return electrons + Math.sqrt(electrons + camera.readNoise * camera.readNoise) * random.grain();
-  return random.poisson(electrons) + camera.readNoise * random.normal();
-}
-
 /** Light that the lens (a little) and the filter scatter from the lamp. */
 function strayLight(filter: TrueFilter | null, x: number, y: number, aspect: number): number {
   let light = 0.002 + (filter?.veil ?? 0);
@@ -301,13 +295,14 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
   pass(0, 0, passing);
   const corner = take.filter?.cornerStops ?? 0;
   const isFlare = take.scene === 'flare';
-  const encoded = encoder(camera.response);
+  const electrons = new Float64Array(3 * part.width);
+  const most = camera.fullWell * 1.2;
   const spot = take.filter?.hotSpot;
   // At the long end lens and filter see less of their rims.
   const field = take.scene === 'flat-long' ? 0.6 : 1;
   const halfDiagonal2 = (width * width + height * height) / 4 / field;
-  for (let y = 0, i = 0; y < part.height; y++)
-    for (let x = 0; x < part.width; x++) {
+  for (let y = 0, i = 0; y < part.height; y++) {
+    for (let x = 0, k = 0; x < part.width; x++) {
       const dx = part.x + x + 0.5 - width / 2;
       const dy = part.y + y + 0.5 - height / 2;
       const r2 = (dx * dx + dy * dy) / halfDiagonal2;
@@ -315,17 +310,17 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
       const bump = spot ? spot.stops * Math.exp(-r2 / (2 * spot.radius ** 2)) : 0;
       const shade = Math.exp(Math.LN2 * (bump - camera.falloffStops * r2 - corner * r2 * r2));
       const added = isFlare ? strayLight(take.filter, dx / width + 0.5, dy / height + 0.5, height / width) : 0;
-      for (let c = 0; c < 3; c++, i++) {
-        const electrons = Math.min(
-          camera.fullWell * 1.2,
-          ((light[i] + added) * passing.plain[c] + (polarized ? polarized[i] * passing.polarized[c] : 0)) *
-            exposure *
-            shade *
-            camera.fullWell,
+      for (let c = 0; c < 3; c++, i++, k++) {
+        const crossed = polarized ? polarized[i] * passing.polarized[c] : 0;
+        electrons[k] = Math.min(
+          most,
+          ((light[i] + added) * passing.plain[c] + crossed) * exposure * shade * camera.fullWell,
         );
-        data[i] = Math.round(top * encoded(recordElectrons(random, electrons, camera) / camera.fullWell));
       }
     }
+    random.count(electrons, camera.readNoise);
+    encodeRow(camera.response, electrons, camera.fullWell, top, data, i - electrons.length);
+  }
   return { width: part.width, height: part.height, channels: 3, bitDepth: camera.bitDepth, data };
 }
 

@@ -23,29 +23,52 @@ function encode(response: TrueCamera['response'], light: number): number {
   return value ** (1 / response.gamma);
 }
 
+const STEPS = 16384;
+
 /**
  * The response with a table where it is smooth: straight lines between 16384 steps are right to 1e−6 above a hundredth
  * of full scale, a fifteenth of a 16-bit code; below, the formula itself.
  */
 export function encoder(response: TrueCamera['response']): (light: number) => number {
-  const key = JSON.stringify(response);
-  const known = encoders.get(key);
-  if (known) return known;
-  const made = makeEncoder(response);
-  encoders.set(key, made);
-  return made;
+  if (response === 'linear') return (light) => encode('linear', light);
+  const table = tableOf(response);
+  return (light) => (light < 0.01 || light >= 1 ? encode(response, light) : between(table, light));
 }
 
-const encoders = new Map<string, (light: number) => number>();
+function between(table: Float64Array, light: number): number {
+  const at = light * STEPS;
+  const index = at | 0;
+  return table[index] + (at - index) * (table[index + 1] - table[index]);
+}
 
-function makeEncoder(response: TrueCamera['response']): (light: number) => number {
-  if (response === 'linear') return (light) => encode('linear', light);
-  const steps = 16384;
-  const table = Float64Array.from({ length: steps + 2 }, (_, i) => encode(response, i / steps));
-  return (light) => {
-    if (light < 0.01 || light >= 1) return encode(response, light);
-    const at = light * steps;
-    const index = Math.floor(at);
-    return table[index] + (at - index) * (table[index + 1] - table[index]);
-  };
+const tables = new Map<string, Float64Array>();
+
+function tableOf(response: TrueCamera['response']): Float64Array {
+  const key = JSON.stringify(response);
+  const table = tables.get(key) ?? Float64Array.from({ length: STEPS + 2 }, (_, i) => encode(response, i / STEPS));
+  tables.set(key, table);
+  return table;
+}
+
+/**
+ * Writes the codes of a row of light, as {@link encoder} has them.
+ *
+ * @param light in whatever unit `full` is full scale of
+ * @param top the highest code
+ * @param at where in `codes` the row begins
+ */
+export function encodeRow(
+  response: TrueCamera['response'],
+  light: Float64Array,
+  full: number,
+  top: number,
+  codes: Uint8Array | Uint16Array,
+  at: number,
+): void {
+  const table = response === 'linear' ? null : tableOf(response);
+  for (let i = 0; i < light.length; i++) {
+    const value = light[i] / full;
+    const share = table && value >= 0.01 && value < 1 ? between(table, value) : encode(response, value);
+    codes[at + i] = (top * share + 0.5) | 0;
+  }
 }

@@ -9,6 +9,8 @@ export interface Random {
   grain(): number;
   /** Photon count with this mean. */
   poisson(mean: number): number;
+  /** Makes mean electrons into counted ones, in place: photon noise and read noise; bright pixels draw both at once, as one grain. */
+  count(electrons: Float64Array, readNoise: number): void;
 }
 
 /** sfc32 (small fast counter), seeded from text. */
@@ -59,7 +61,17 @@ export function seededRandom(seed: string): Random {
     } while (product > limit);
     return count;
   };
-  return { uniform: next, normal, grain, poisson };
+  const count = (electrons: Float64Array, readNoise: number) => {
+    const noise = readNoise * readNoise;
+    for (let i = 0; i < electrons.length; i++) {
+      const mean = electrons[i];
+      electrons[i] =
+        mean > 60
+          ? mean + Math.sqrt(mean + noise) * grains[(next() * 65536) | 0]
+          : poisson(mean) + readNoise * normal();
+    }
+  };
+  return { uniform: next, normal, grain, poisson, count };
 }
 
 let table: Float64Array | null = null;

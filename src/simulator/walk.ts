@@ -1,6 +1,6 @@
 /** The stand-in camera before an ordinary scene: it drifts and shakes, water ripples, leaves sway, somebody walks by. */
 import type { Picture } from '@/core/reading/window';
-import { encoder } from './encode';
+import { encodeRow } from './encode';
 import {
   blurTexture,
   FRONT_ENDS,
@@ -157,7 +157,7 @@ export function renderWalk(plan: BenchPlan, take: PlannedTake, index: number): P
     take.shutterSeconds *
     BARE_SHUTTER_DENOMINATOR *
     2 ** (take.lampStops + flicker + cloudOf(plan, take, index));
-  const encode = encoder(camera.response);
+  const electrons = new Float64Array(3 * width);
   const top = 2 ** camera.bitDepth - 1;
   const data = camera.bitDepth === 16 ? new Uint16Array(light.length) : new Uint8Array(light.length);
   const stops = take.filter?.stops ?? [0, 0, 0];
@@ -167,20 +167,20 @@ export function renderWalk(plan: BenchPlan, take: PlannedTake, index: number): P
   const noise = camera.readNoise ** 2;
   const most = camera.fullWell * 1.2;
   const gains = passes.map((one) => one * exposure * camera.fullWell);
-  for (let y = 0, i = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
+  for (let y = 0, i = 0; y < height; y++) {
+    for (let x = 0, k = 0; x < width; x++) {
       const dx = x + 0.5 - width / 2;
       const dy = y + 0.5 - height / 2;
       const r2 = (dx * dx + dy * dy) / halfDiagonal2;
       const shadow = walk.shadow ? shadowStops(walk, take, dx / (width / 2)) : 0;
       const shade = Math.exp(Math.LN2 * (shadow - camera.falloffStops * r2 - corner * r2 * r2));
-      for (let c = 0; c < 3; c++, i++) {
-        const electrons = Math.min(most, light[i] * gains[c] * shade);
-        data[i] = Math.round(
-          top * encode((electrons + Math.sqrt(electrons + noise) * random.grain()) / camera.fullWell),
-        );
+      for (let c = 0; c < 3; c++, i++, k++) {
+        const mean = Math.min(most, light[i] * gains[c] * shade);
+        electrons[k] = mean + Math.sqrt(mean + noise) * random.grain();
       }
     }
+    encodeRow(camera.response, electrons, camera.fullWell, top, data, i - electrons.length);
+  }
   return { width, height, channels: 3, bitDepth: camera.bitDepth, data };
 }
 
