@@ -23,6 +23,7 @@ await build({
     gate: 'src/cli/gate.ts',
     web: 'src/cli/web.ts',
     keep: 'src/cli/keep.ts',
+    people: 'src/cli/people.ts',
     pyramid: 'src/media/pyramidMain.ts',
     pose: 'src/media/poseMain.ts',
   },

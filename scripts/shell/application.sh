@@ -8,6 +8,10 @@ TRUST_PORT=
 CERT=
 KEY=
 INSECURE=
+# The name by which people sign in, with --host; its port, and the one of loopback that https is handed on to.
+HOST_NAME=
+HOST_PORT=
+HOST_GATE_PORT=
 WEB_PID=
 WORKER_PID=
 GATE_PID=
@@ -31,7 +35,8 @@ prepare_application() {
 tied() { exec setpriv --pdeathsig TERM "$@"; }
 
 start_web() {
-  tied node --enable-source-maps dist/web.mjs "$PORT" >>"$GLADE_VAR/web.log" 2>&1 &
+  # shellcheck disable=SC2086 # both or none
+  tied node --enable-source-maps dist/web.mjs "$PORT" $HOST_NAME $HOST_GATE_PORT >>"$GLADE_VAR/web.log" 2>&1 &
   WEB_PID=$!
 }
 
@@ -57,6 +62,17 @@ choose_lan_ports() {
   fi
   TRUST_PORT=$(free_port $((GATE_PORT + 1)))
   export GLADE_TRUST_PORT=$TRUST_PORT
+}
+
+# Where people sign in. Names that this desk's own root may not vouch for need a certificate.
+choose_host_ports() {
+  [[ "$HOST_NAME" =~ ^[a-z0-9-]+(\.[a-z0-9-]+)+$ ]] && ! [[ "$HOST_NAME" =~ ^[0-9.]+$ ]] ||
+    fail "--host needs a name with a dot in it, like bench.local: passkeys hold for a name, not for an address."
+  [ -n "$CERT" ] || [[ "$HOST_NAME" =~ \.(local|localhost)$ ]] ||
+    fail "the root of this desk vouches for local names alone, and $HOST_NAME is none." "Give a certificate of yours with --cert FILE --key FILE, or take a name that ends in .local."
+  if [ -n "$HOST_PORT" ] && port_taken "$HOST_PORT"; then fail "port $HOST_PORT is in use." "Choose another: --host-port $(free_port $((HOST_PORT + 1)))"; fi
+  HOST_PORT=${HOST_PORT:-$(free_port 8443)}
+  HOST_GATE_PORT=$(free_port $((PORT + 10)))
 }
 
 # Rendered once, while one looks at what is there already.
@@ -161,7 +177,13 @@ command_up() {
       --cert) CERT=$(realpath -- "${2:-}" 2>/dev/null) || fail "--cert needs the file of a certificate."; shift 2 ;;
       --key) KEY=$(realpath -- "${2:-}" 2>/dev/null) || fail "--key needs the file of the certificate’s key."; shift 2 ;;
       --nightly) NIGHTLY=1; shift ;;
-      *) fail "up takes --port N, --lan, --insecure, --cert FILE, --key FILE, --nightly and --fresh, not “$1”." ;;
+      --host) HOST_NAME=$(printf '%s' "${2:-}" | tr '[:upper:]' '[:lower:]'); [ -n "$HOST_NAME" ] || fail "--host needs a name."; shift 2 ;;
+      --host-port)
+        [[ "${2:-}" =~ ^[0-9]+$ ]] && [ "$2" -ge 1 ] && [ "$2" -le 65535 ] || fail "--host-port needs a number from 1 to 65535."
+        HOST_PORT=$2
+        shift 2
+        ;;
+      *) fail "up takes --port N, --lan, --insecure, --host NAME, --host-port N, --cert FILE, --key FILE, --nightly and --fresh, not “$1”." ;;
     esac
   done
   mkdir -p "$GLADE_VAR"
@@ -173,10 +195,14 @@ command_up() {
   # What backups that were killed left half made.
   rm -rf "$GLADE_VAR"/backup.?????? "$GLADE_VAR"/backups/*.part
   if port_taken "$PORT"; then fail "port $PORT is in use." "Choose another: ./glade up --port $(free_port $((PORT + 1)))"; fi
-  if [ -z "$lan" ] && [ -n "$INSECURE$CERT$KEY" ]; then fail "--insecure, --cert and --key say how phones are answered, which --lan asks for."; fi
+  if [ -z "$lan$HOST_NAME" ] && [ -n "$CERT$KEY" ]; then fail "--cert and --key say how others are answered, which --lan and --host ask for."; fi
+  if [ -z "$lan" ] && [ -n "$INSECURE" ]; then fail "--insecure says how phones are answered, which --lan asks for."; fi
+  if [ -n "$HOST_NAME" ] && [ -n "$INSECURE" ]; then fail "nobody signs in without https: leave --insecure or --host out."; fi
+  if [ -z "$HOST_NAME" ] && [ -n "$HOST_PORT" ]; then fail "--host-port says where --host NAME answers, which is missing."; fi
   if [ -n "$INSECURE" ] && [ -n "$CERT$KEY" ]; then fail "--insecure answers without a certificate: leave it or --cert out."; fi
   if [ -n "$CERT" ] && [ -z "$KEY" ] || [ -z "$CERT" ] && [ -n "$KEY" ]; then fail "--cert and --key go together."; fi
   if [ -n "$lan" ]; then choose_lan_ports; fi
+  if [ -n "$HOST_NAME" ]; then choose_host_ports; fi
   prepare_application
   if [ -n "$fresh" ]; then throw_data_away; fi
   echo $$ >"$GLADE_VAR/up.pid"
@@ -189,7 +215,7 @@ command_up() {
   start_web
   start_worker
   start_gate
-  if [ -n "$LAN_PORT" ] && [ -z "$INSECURE" ]; then start_tls "$LAN_PORT" "$GATE_PORT" "$TRUST_PORT" "$CERT" "$KEY"; fi
+  if [ -n "$LAN_PORT$HOST_NAME" ] && [ -z "$INSECURE" ]; then start_tls "$LAN_PORT" "$GATE_PORT" "$TRUST_PORT" "$CERT" "$KEY"; fi
   wait_for_web || fail "the web server does not answer." "The last lines of $GLADE_VAR/web.log are above."
   say ""
   say "Aurora Glade is ready: http://localhost:$PORT"
@@ -201,12 +227,35 @@ command_up() {
   say "Open it and look at the demo’s verdict first; then drop pictures of your own on “New session”."
   if [ -n "$LAN_PORT" ]; then say "Phones on this network are answered on port $LAN_PORT, each with a code from a Shoot page and for that sheet alone."; fi
   if [ -n "$TRUST_PORT" ]; then say "They trust this desk after a visit to its port $TRUST_PORT (plain http), where it hands out the root of its certificates: $(openssl x509 -in "$(tls_folder)/root.crt" -noout -fingerprint -sha256 | cut -d= -f2)."; fi
+  if [ -n "$HOST_NAME" ]; then
+    say "People with an account sign in at https://$HOST_NAME:$HOST_PORT"
+    node dist/people.mjs any || say "There is no account yet: ./glade user add NAME --role owner"
+    if [ -z "$CERT$TRUST_PORT" ]; then say "Their machines trust this desk with its root, $(tls_folder)/root.crt: $(openssl x509 -in "$(tls_folder)/root.crt" -noout -fingerprint -sha256 | cut -d= -f2)."; fi
+  fi
   if [ -n "$INSECURE" ]; then say "Without https (--insecure): whoever listens on this network reads along, and phones don't open a sheet again without a line."; fi
   if ! bwrap --unshare-all --ro-bind /usr /usr --symlink usr/lib /lib --symlink usr/lib64 /lib64 true 2>/dev/null; then
     say "This system lets no fence be built around decoders (bubblewrap): they run with limits of time and memory alone. Open files of people you know."
   fi
   say "Ctrl-C stops it."
   watch_over
+}
+
+# Who may sign in. A password comes from the terminal, unseen and twice, or as a line of standard input.
+command_user() {
+  local what=${1:-} first second
+  ensure_running_database
+  if [ "$what" = add ] || [ "$what" = password ]; then
+    if [ -t 0 ]; then
+      read -rsp 'Password: ' first && printf '\n' >&2
+      read -rsp 'Once more: ' second && printf '\n' >&2
+      [ "$first" = "$second" ] || fail "the two are not the same; nothing was changed."
+    else
+      read -r first || true
+    fi
+    printf '%s' "$first" | node dist/people.mjs "$@"
+    return
+  fi
+  node dist/people.mjs "$@"
 }
 
 command_measure() {

@@ -48,16 +48,20 @@ make_root() {
 
 # What Caddy reads: https on one port, and a plain page on another that hands the root out.
 write_caddyfile() {
-  local port=$1 gate=$2 trust=$3 cert=${4:-} key=${5:-} folder sites name
+  local port=$1 gate=$2 trust=$3 cert=${4:-} key=${5:-} folder sites name tls
   folder=$(tls_folder)
   sites="https://localhost:$port, https://127.0.0.1:$port"
   for name in $(lan_names); do sites="$sites, https://$name:$port"; done
   [ -z "$cert" ] || sites="https://:$port"
+  tls=internal
+  [ -z "$cert" ] || tls="\"$cert\" \"$key\""
   {
     printf '{\n\tadmin off\n\tskip_install_trust\n\tauto_https disable_redirects\n\tstorage file_system "%s/kept"\n\tlog {\n\t\tlevel ERROR\n\t}\n' "$folder"
     [ -n "$cert" ] || printf '\tpki {\n\t\tca local {\n\t\t\tname "Aurora Glade"\n\t\t\tintermediate_cn "Aurora Glade, signing"\n\t\t\troot {\n\t\t\t\tcert "%s/root.crt"\n\t\t\t\tkey "%s/root.key"\n\t\t\t}\n\t\t}\n\t}\n' "$folder" "$folder"
-    printf '}\n%s {\n\ttls %s\n\treverse_proxy 127.0.0.1:%s\n}\n' "$sites" "$([ -n "$cert" ] && printf '"%s" "%s"' "$cert" "$key" || printf internal)" "$gate"
-    [ -n "$cert" ] || printf 'http://:%s {\n\thandle /root.crt {\n\t\troot * "%s"\n\t\theader Content-Type application/x-x509-ca-cert\n\t\tfile_server\n\t}\n\thandle {\n\t\trewrite * /trust\n\t\treverse_proxy 127.0.0.1:%s\n\t}\n}\n' "$trust" "$folder" "$gate"
+    printf '}\n'
+    [ -z "$port" ] || printf '%s {\n\ttls %s\n\treverse_proxy 127.0.0.1:%s\n}\n' "$sites" "$tls" "$gate"
+    [ -z "$HOST_NAME" ] || printf 'https://%s:%s {\n\ttls %s\n\theader Strict-Transport-Security max-age=31536000\n\treverse_proxy 127.0.0.1:%s\n}\n' "$HOST_NAME" "$HOST_PORT" "$tls" "$HOST_GATE_PORT"
+    [ -z "$trust" ] || printf 'http://:%s {\n\thandle /root.crt {\n\t\troot * "%s"\n\t\theader Content-Type application/x-x509-ca-cert\n\t\tfile_server\n\t}\n\thandle {\n\t\trewrite * /trust\n\t\treverse_proxy 127.0.0.1:%s\n\t}\n}\n' "$trust" "$folder" "$gate"
   } >"$folder/Caddyfile"
 }
 
@@ -68,7 +72,8 @@ start_caddy() {
   CADDY_PID=$!
 }
 
-# Sets up and starts https before the gate: its port, the gate's, the one of the plain page, a certificate and its key where they are given.
+# Sets up and starts https before the gate and the name of --host: its port, the gate's, the one of the plain page (all empty without --lan), a
+# certificate and its key where they are given.
 start_tls() {
   ensure_caddy
   mkdir -p "$(tls_folder)"

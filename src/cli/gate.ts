@@ -10,7 +10,7 @@ import {
   type Server,
   type ServerResponse,
 } from 'node:http';
-import { headersOf } from '@/server/door';
+import { cameBy, cookieOf, headersOf } from '@/server/door';
 import { deskRoot } from '@/server/lan';
 import { closeStore, codeHolds, MOST_NAME, pairPhone, reportByLink, sessionOfSecret } from '@/store';
 
@@ -48,23 +48,6 @@ export function isAllowed(method: string, path: string, session: string): boolea
     path === '/icon.svg' ||
     path.startsWith('/_next/static/')
   );
-}
-
-/** Who asks and how, where https is undone before the gate: what is written there by another than this machine is anybody's. */
-function cameBy(message: IncomingMessage): { address: string; scheme: 'http' | 'https' } {
-  const near = message.socket.remoteAddress ?? '';
-  const { 'x-forwarded-for': chain, 'x-forwarded-proto': scheme } = message.headers;
-  if (typeof chain !== 'string' || !/^(?:::ffff:)?127\.|^::1$/.test(near)) return { address: near, scheme: 'http' };
-  // Each server appends who asked it: the last one is what ours saw.
-  return { address: chain.split(',').at(-1)!.trim(), scheme: scheme === 'https' ? 'https' : 'http' };
-}
-
-function cookieOf(message: IncomingMessage): string | null {
-  for (const part of (message.headers.cookie ?? '').split(';')) {
-    const [name, ...value] = part.trim().split('=');
-    if (name === COOKIE) return value.join('=');
-  }
-  return null;
 }
 
 /** A page of the gate's own, on which nothing runs. */
@@ -127,7 +110,7 @@ async function pass(message: IncomingMessage, response: ServerResponse, target: 
       '<p>It was ended, or its time is over. Ask whoever gave it to you.</p>',
     );
   }
-  const secret = cookieOf(message);
+  const secret = cookieOf(message.headers.cookie, COOKIE);
   const session = secret === null ? null : await sessionOfSecret(secret);
   if (session === null) {
     if (secret !== null) noteWrong(address);

@@ -17,6 +17,7 @@ let mockDocument: Json;
 let mockFiles: Map<string, string>;
 /** Documents as edits left them, the first as it was before any. */
 let mockRevisions: Json[];
+let mockWho = { role: 'owner' };
 const mockCalls: [what: string, ...words: unknown[]][] = [];
 /** Notes what the store was asked; a declaration, since mocks are made before anything else. */
 function mockNote(what: string, answer?: unknown) {
@@ -36,8 +37,10 @@ jest.mock('@/store', () => {
   const isAway = (error: unknown) => error instanceof Error && error.name === 'SequelizeConnectionRefusedError';
   return {
     NoSuchSession,
+    ReadersOnly: class extends Error {},
     ShelfError,
     isAway,
+    who: () => mockWho,
     editSession: async (
       id: string,
       change: (document: Json, revisions: object) => Json | Promise<Json>,

@@ -64,8 +64,9 @@ export async function detailsView(id: string): Promise<DetailsView> {
 /** Revisions in words, last first; those of one change that came in several steps are one. */
 export function historyOf(revisions: readonly RevisionSummary[]): HistoryEntry[] {
   const entries: (HistoryEntry & { last: number })[] = [];
-  for (const { number, at, changes } of revisions) {
-    const words = changes.length === 0 ? 'as it was made' : describeChanges(changes);
+  for (const { number, at, author, changes } of revisions) {
+    const by = author === null ? '' : ` (${author})`;
+    const words = changes.length === 0 ? 'as it was made' : describeChanges(changes) + by;
     const newer = entries.at(-1);
     if (newer && newer.words === words && newer.last - at.getTime() < TOGETHER_MS) newer.last = at.getTime();
     else entries.push({ number, at: at.toISOString(), words, last: at.getTime() });

@@ -1,5 +1,6 @@
 /** The door as a table: who is let in, and what every answer carries. */
-import { headersOf, isForwarded, nameOfHost, refusalOf } from './door';
+import type { Role } from '@/store/who';
+import { entryOf, headersOf, isForwarded, nameOfHost, refusalOf } from './door';
 
 const HERE = 'localhost:8420';
 
@@ -50,6 +51,53 @@ describe('who is let in', () => {
     const asked = { method: 'GET', headers: { host: 'lab.example:443' } };
     expect(refusalOf(asked)?.status).toBe(421);
     expect(refusalOf(asked, ['lab.example'])).toBeNull();
+    // Behind that door this machine's other names are nobody's.
+    expect(refusalOf({ method: 'GET', headers: { host: HERE } }, ['lab.example'])?.status).toBe(421);
+  });
+});
+
+describe('where people sign in', () => {
+  const CASES: [string, string, string, (Role | null)[]][] = [
+    // What is asked, and who may; everybody else who has signed in is told of their role, strangers are led to sign in.
+    ['the way in', 'GET', '/signin', [null, 'reader', 'reviewer', 'owner']],
+    ['a name and a password', 'POST', '/api/signin', [null, 'reader', 'reviewer', 'owner']],
+    ['a passkey', 'POST', '/api/signin/passkey', [null, 'reader', 'reviewer', 'owner']],
+    ['the pages’ scripts', 'GET', '/_next/static/chunks/a.js', [null, 'reader', 'reviewer', 'owner']],
+    ['a report by its link', 'GET', `/r/${'0a'.repeat(16)}`, [null, 'reader', 'reviewer', 'owner']],
+    ['a report by half a link', 'GET', '/r/0a', ['reader', 'reviewer', 'owner']],
+    ['the first page', 'GET', '/', ['reader', 'reviewer', 'owner']],
+    ['a way out of an open folder', 'GET', '/_next/static/..%2f..%2fkits', ['reader', 'reviewer', 'owner']],
+    ['what only begins like the way in', 'GET', '/signin/x', ['reader', 'reviewer', 'owner']],
+    ['a picture', 'GET', '/api/files/00', ['reader', 'reviewer', 'owner']],
+    ['health', 'GET', '/api/health', ['reader', 'reviewer', 'owner']],
+    ['means of boxes', 'POST', '/api/sessions/7-a/statistics', ['reader', 'reviewer', 'owner']],
+    ['to sign out', 'POST', '/api/account/signout', ['reader', 'reviewer', 'owner']],
+    ['a password of one’s own', 'POST', '/api/account/password', ['reader', 'reviewer', 'owner']],
+    ['to forget a passkey', 'DELETE', '/api/account/passkeys', ['reader', 'reviewer', 'owner']],
+    ['an upload', 'POST', '/api/uploads', ['reviewer', 'owner']],
+    ['part of one', 'PATCH', '/api/uploads/x', ['reviewer', 'owner']],
+    ['an action of a page', 'POST', '/sessions/x/regions', ['reviewer', 'owner']],
+    ['an action by way of an own path', 'POST', '/api/account/x', ['reviewer', 'owner']],
+    ['another verb', 'PUT', '/', ['reviewer', 'owner']],
+  ];
+  test.each(CASES)('%s: %s %s', (_, method, path, may) => {
+    for (const role of [null, 'reader', 'reviewer', 'owner'] as const) {
+      const otherwise = role === null ? 'sign in' : 'not with this role';
+      expect([role, entryOf(role, method, path)]).toEqual([role, may.includes(role) ? 'in' : otherwise]);
+    }
+  });
+
+  test.each([
+    ['/sessions/x/compare', 'in'],
+    ['/', 'in'],
+    ['/api/uploads', 'not with this role'],
+    ['/%61pi/uploads', 'not with this role'],
+    ['//api/uploads', 'not with this role'],
+    ['/_next/x', 'not with this role'],
+  ])('a reader’s action by way of %s: %s', (path, entry) => {
+    expect(entryOf('reader', 'POST', path, true)).toBe(entry);
+    // An action of whoever hasn't signed in is none.
+    expect(entryOf(null, 'POST', path, true)).toBe('sign in');
   });
 });
 

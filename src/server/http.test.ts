@@ -3,7 +3,9 @@ import { z } from 'zod';
 import { answer, checkOrigin, RequestError, sentTo } from './http';
 
 jest.mock('@/store', () => ({
+  AccountError: class extends Error {},
   MediaError: class extends Error {},
+  ReadersOnly: class extends Error {},
   NoSuchSession: class extends Error {},
   isAway: () => false,
 }));

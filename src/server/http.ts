@@ -8,7 +8,7 @@ import { responseSchema, type Response as SessionResponse } from '@/core/session
 import { SessionError } from '@/core/session/parse';
 import { UnreadablePicture } from '@/core/reading/facts';
 import { BundleError } from '@/media/bundle';
-import { isAway, MediaError, NoSuchSession } from '@/store';
+import { AccountError, isAway, MediaError, NoSuchSession, ReadersOnly } from '@/store';
 import { DATABASE_AWAY } from './asked';
 
 /** An error of the request, with its status. */
@@ -33,14 +33,17 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
         ? error.status
         : error instanceof NoSuchSession
           ? 404
-          : error instanceof SessionError ||
-              error instanceof BundleError ||
-              error instanceof UnreadablePicture ||
-              error instanceof MediaError
-            ? 422
-            : isAway(error)
-              ? 503
-              : 500;
+          : error instanceof ReadersOnly
+            ? 403
+            : error instanceof SessionError ||
+                error instanceof BundleError ||
+                error instanceof UnreadablePicture ||
+                error instanceof MediaError ||
+                error instanceof AccountError
+              ? 422
+              : isAway(error)
+                ? 503
+                : 500;
     if (status >= 500) console.error(error);
     const message =
       status === 500

@@ -5,7 +5,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { isAllowed } from '@/cli/gate';
-import { refusalOf } from './door';
+import { entryOf, refusalOf } from './door';
 
 jest.mock('@/store', () => ({ closeStore: jest.fn(), sessionOfSecret: jest.fn() }));
 
@@ -13,8 +13,21 @@ const APP = resolve(__dirname, '../app');
 type Method = 'GET' | 'HEAD' | 'OPTIONS' | 'POST' | 'PATCH' | 'DELETE';
 
 const SESSION = '/api/sessions/[id]';
-/** Who may ask: pages of ours and programs of this machine; `phone` for a paired phone too, of its own sheet. */
-const ROUTES: Record<string, { methods: Method[]; phone?: Method[] }> = {
+/**
+ * Who may ask: pages of ours and programs of this machine; `phone` for a paired phone too, of its own sheet. Where people sign in, readers ask
+ * what changes nothing and what `readers` names, and strangers what `strangers` names.
+ */
+interface Entry {
+  methods: Method[];
+  phone?: Method[];
+  readers?: Method[];
+  strangers?: Method[];
+}
+const ROUTES: Record<string, Entry> = {
+  '/api/account/passkeys': { methods: ['DELETE', 'POST'], readers: ['DELETE', 'POST'] },
+  '/api/account/password': { methods: ['POST'], readers: ['POST'] },
+  '/api/account/signins': { methods: ['DELETE'], readers: ['DELETE'] },
+  '/api/account/signout': { methods: ['POST'], readers: ['POST'] },
   '/api/bundles': { methods: ['POST'] },
   '/api/files': { methods: ['POST'] },
   '/api/files/[sha256]': { methods: ['GET'] },
@@ -43,9 +56,11 @@ const ROUTES: Record<string, { methods: Method[]; phone?: Method[] }> = {
   [`${SESSION}/proposals`]: { methods: ['GET'] },
   [`${SESSION}/readings.csv`]: { methods: ['GET'] },
   [`${SESSION}/readings.json`]: { methods: ['GET'] },
-  [`${SESSION}/statistics`]: { methods: ['POST'] },
+  [`${SESSION}/statistics`]: { methods: ['POST'], readers: ['POST'] },
+  '/api/signin': { methods: ['POST'], readers: ['POST'], strangers: ['POST'] },
+  '/api/signin/passkey': { methods: ['POST'], readers: ['POST'], strangers: ['POST'] },
   '/api/uploads/[[...path]]': { methods: ['DELETE', 'HEAD', 'OPTIONS', 'PATCH', 'POST'] },
-  '/r/[link]': { methods: ['GET'] },
+  '/r/[link]': { methods: ['GET'], strangers: ['GET'] },
 };
 
 interface Route {
@@ -83,6 +98,19 @@ test.each(all)('%s %s: by our names and from our pages alone', (method, path) =>
   expect(foreign).toBe(CHANGES.includes(method) ? 403 : undefined);
   // The door is one lock; whatever changes something has one of its own.
   if (CHANGES.includes(method)) expect(FOUND.find((one) => one.path === path)!.text).toContain('checkOrigin(request)');
+});
+
+test.each(all)('%s %s: roles', (method, path) => {
+  const asked = path.replace('[link]', '0a'.repeat(16)).replace(/\[\[?[^\]]+\]?\]/g, 'x');
+  const { readers = [], strangers = [] } = ROUTES[path];
+  const named = (list: Method[]) => list.includes(method as Method);
+  expect(entryOf('owner', method, asked)).toBe('in');
+  expect(entryOf('reviewer', method, asked)).toBe('in');
+  const reads = !CHANGES.includes(method) || named(readers);
+  expect(entryOf('reader', method, asked)).toBe(reads ? 'in' : 'not with this role');
+  // What an action's header says makes no route a page.
+  expect(entryOf('reader', method, asked, true)).toBe(reads ? 'in' : 'not with this role');
+  expect(entryOf(null, method, asked)).toBe(named(strangers) ? 'in' : 'sign in');
 });
 
 test.each(all)('%s %s: a paired phone', (method, path) => {

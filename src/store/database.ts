@@ -3,6 +3,7 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { ConnectionError, ConnectionRefusedError, DatabaseError, Sequelize, Transaction } from 'sequelize';
 import { readConfig } from './config';
 import { defineModels, type Models } from './models';
+import { watchStatement } from './who';
 
 interface Store {
   sequelize: Sequelize;
@@ -35,6 +36,15 @@ function connect(): Store {
       backoffExponent: 1,
     },
   });
+  const query = sequelize.query.bind(sequelize) as (sql: unknown, options?: object) => Promise<unknown>;
+  sequelize.query = ((sql: string | { query: string }, options?: object) => {
+    try {
+      watchStatement(typeof sql === 'string' ? sql : sql.query);
+    } catch (error) {
+      return Promise.reject(error as Error);
+    }
+    return query(sql, options);
+  }) as typeof sequelize.query;
   return { sequelize, models: defineModels(sequelize) };
 }
 

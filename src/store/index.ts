@@ -1,6 +1,7 @@
 export * from './config';
 export { closeStore, databaseAnswers, isAway } from './database';
 export { migrate, migrationsWaiting } from './migrate';
+export * from './accounts';
 export * from './media';
 export * from './memory';
 export * from './inbox';
@@ -17,3 +18,4 @@ export * from './reports';
 export { listRevisions, withTapsOf, type RevisionSummary } from './revisions';
 export * from './settings';
 export { OncePerKey } from './turns';
+export * from './who';

@@ -7,6 +7,7 @@ import * as shelf from './migrations/0003-shelf';
 import * as judgement from './migrations/0004-judgement';
 import * as revisions from './migrations/0005-revisions';
 import * as door from './migrations/0006-door';
+import * as accounts from './migrations/0007-accounts';
 
 const MIGRATIONS = [
   { name: '0001-first-tables', ...firstTables },
@@ -15,6 +16,7 @@ const MIGRATIONS = [
   { name: '0004-judgement', ...judgement },
   { name: '0005-revisions', ...revisions },
   { name: '0006-door', ...door },
+  { name: '0007-accounts', ...accounts },
 ];
 
 /** A database whose tables this program doesn't know. */

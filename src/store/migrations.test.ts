@@ -48,6 +48,7 @@ const ROWS: Record<string, string[]> = {
   ],
   '0005-revisions': [],
   '0006-door': [],
+  '0007-accounts': [`INSERT INTO accounts VALUES (1, 'Ada', 'ada', 'owner', 'x', ${TIMES})`],
 };
 const STATES = Object.keys(ROWS);
 

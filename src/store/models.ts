@@ -110,6 +110,8 @@ export interface RevisionModel extends Model<InferAttributes<RevisionModel>, Inf
   document: Buffer;
   /** What the edit did, for people to find it by. */
   changes: Json[];
+  /** Who made it, by name; `null` for the desk. */
+  author: string | null;
   createdAt: CreationOptional<Date>;
 }
 
@@ -178,7 +180,59 @@ export interface ReportVersionModel extends Model<
   createdAt: CreationOptional<Date>;
 }
 
+/** Somebody who may sign in. */
+export interface AccountModel extends Model<InferAttributes<AccountModel>, InferCreationAttributes<AccountModel>> {
+  id: CreationOptional<number>;
+  name: string;
+  /** The name as it is compared. */
+  nameKey: string;
+  role: string;
+  passwordHash: string;
+  createdAt: CreationOptional<Date>;
+}
+
+/** A key of a person's device or security key, in place of the password. */
+export interface PasskeyModel extends Model<InferAttributes<PasskeyModel>, InferCreationAttributes<PasskeyModel>> {
+  id: CreationOptional<number>;
+  accountId: number;
+  credentialId: string;
+  publicKey: Buffer;
+  counter: number;
+  transports: string;
+  name: string;
+  usedAt: CreationOptional<Date | null>;
+  createdAt: CreationOptional<Date>;
+}
+
+/** A browser in which somebody is signed in. */
+export interface SignInModel extends Model<InferAttributes<SignInModel>, InferCreationAttributes<SignInModel>> {
+  id: CreationOptional<number>;
+  accountId: number;
+  tokenHash: string;
+  address: string;
+  browser: string;
+  seenAt: Date;
+  until: Date;
+  createdAt: CreationOptional<Date>;
+}
+
+/** What somebody asked the server to change; the same again within a while is counted. */
+export interface DoingModel extends Model<InferAttributes<DoingModel>, InferCreationAttributes<DoingModel>> {
+  id: CreationOptional<number>;
+  accountId: number | null;
+  name: string;
+  method: string;
+  path: string;
+  times: number;
+  firstAt: Date;
+  lastAt: Date;
+}
+
 export interface Models {
+  Account: ModelStatic<AccountModel>;
+  Passkey: ModelStatic<PasskeyModel>;
+  SignIn: ModelStatic<SignInModel>;
+  Doing: ModelStatic<DoingModel>;
   Setting: ModelStatic<SettingModel>;
   Report: ModelStatic<KeptModel>;
   ReportVersion: ModelStatic<ReportVersionModel>;
@@ -248,6 +302,61 @@ export function defineModels(sequelize: Sequelize): Models {
       { id: key, kitId: CHAR(36), sha256: CHAR(64) },
       { tableName: 'shelf_photos', ...created },
     ),
+    Account: sequelize.define<AccountModel>(
+      'account',
+      {
+        id: key,
+        name: STRING(60),
+        nameKey: STRING(60),
+        role: STRING(10),
+        passwordHash: STRING(200),
+        createdAt: DATE(3),
+      },
+      { tableName: 'accounts', ...created },
+    ),
+    Passkey: sequelize.define<PasskeyModel>(
+      'passkey',
+      {
+        id: key,
+        accountId: INTEGER,
+        credentialId: STRING(700),
+        publicKey: DataTypes.BLOB,
+        counter: BIGINT,
+        transports: STRING(120),
+        name: STRING(60),
+        usedAt: DATE(3),
+        createdAt: DATE(3),
+      },
+      { tableName: 'passkeys', ...created },
+    ),
+    SignIn: sequelize.define<SignInModel>(
+      'signIn',
+      {
+        id: key,
+        accountId: INTEGER,
+        tokenHash: CHAR(64),
+        address: STRING(60),
+        browser: STRING(120),
+        seenAt: DATE(3),
+        until: DATE(3),
+        createdAt: DATE(3),
+      },
+      { tableName: 'sign_ins', ...created },
+    ),
+    Doing: sequelize.define<DoingModel>(
+      'doing',
+      {
+        id: key,
+        accountId: INTEGER,
+        name: STRING(60),
+        method: STRING(8),
+        path: STRING(200),
+        times: INTEGER,
+        firstAt: DATE(3),
+        lastAt: DATE(3),
+      },
+      { tableName: 'doings', timestamps: false },
+    ),
     Pairing: sequelize.define<PairingModel>(
       'pairing',
       {
@@ -316,6 +425,7 @@ export function defineModels(sequelize: Sequelize): Models {
         number: INTEGER,
         document: DataTypes.BLOB('medium'),
         changes: JSON_TYPE,
+        author: STRING(60),
         createdAt: DATE(3),
       },
       { tableName: 'session_revisions', ...created },

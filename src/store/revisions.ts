@@ -5,6 +5,7 @@ import { Op, type Transaction } from 'sequelize';
 import { changeOf, differences, type Change } from '@/core/session/edits';
 import { store } from './database';
 import type { Json } from './models';
+import { who } from './who';
 
 /** Revisions kept of a session: more than history shows, since a patch that is dragged makes several. */
 const KEPT = 200;
@@ -52,9 +53,12 @@ export class Revisions {
     const changes = differences(old, now).map(changeOf);
     if (changes.length === 0) return null;
     const last = ((await Revision.max('number', { where: { sessionId }, transaction })) as number | null) ?? 0;
+    const { account, name } = who();
+    const author = account === null ? null : name;
     const row = async (number: number, document: Json, told: Change[]) => ({
       sessionId,
       number,
+      author: told.length === 0 ? null : author,
       document: await pack(JSON.stringify(document)),
       changes: told.slice(0, MOST_CHANGES) as unknown as Json[],
     });
@@ -69,6 +73,8 @@ export class Revisions {
 export interface RevisionSummary {
   number: number;
   at: Date;
+  /** Who made it; `null` for the desk. */
+  author: string | null;
   /** What the edit did; none for the session as it was made. */
   changes: Change[];
 }
@@ -77,12 +83,13 @@ export interface RevisionSummary {
 export async function listRevisions(sessionId: string): Promise<RevisionSummary[]> {
   const rows = await store().models.Revision.findAll({
     where: { sessionId },
-    attributes: ['number', 'changes', 'createdAt'],
+    attributes: ['number', 'changes', 'author', 'createdAt'],
     order: [['number', 'DESC']],
   });
   return rows.map((row) => ({
     number: row.number,
     at: row.createdAt,
+    author: row.author,
     changes: row.changes as unknown as Change[],
   }));
 }

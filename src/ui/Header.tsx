@@ -1,14 +1,16 @@
 'use client';
 
-import { Pencil } from 'lucide-react';
+import { CircleUserRound, Pencil } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
 import { useKeys } from './keys';
 import { STAGES, type Stage } from './stageList';
+import { useShownPerson } from './useShownPerson';
 
 /** The top line: name, session, stages. Stages that are not here yet are named but can't be entered. */
 export function Header({ session, stage }: { session?: { id: string; title: string }; stage?: string }) {
   const router = useRouter();
+  const person = useShownPerson();
   useKeys((key) => {
     const target = STAGES.find((one) => one.key === key);
     const address = target && addressOf(target, session?.id);
@@ -70,6 +72,17 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
           );
         })}
       </nav>
+      {person && (
+        <Link
+          href="/account"
+          title={`Signed in as ${person.name}, ${person.role}`}
+          className="flex items-center gap-1.5 max-w-[180px] text-label text-ink-2 hover:text-ink py-1"
+        >
+          <CircleUserRound size={16} aria-hidden className="shrink-0" />
+          <span className="truncate">{person.name}</span>
+          {person.role === 'reader' && <span className="text-small text-ink-3">reads</span>}
+        </Link>
+      )}
     </header>
   );
 }

@@ -15,7 +15,7 @@ import { measureAction } from '@/server/sessionActions';
 import { Button } from '@/ui/Button';
 import { FilePicker, type Picking } from '@/ui/controls/FilePicker';
 import { IconButton } from '@/ui/controls/Tooltip';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 import { SendingPanel } from '../intake/SendingPanel';
 import { filesOfDrop, Sending, takeUpload, type FileToSend, type UploadProgress } from '../intake/upload';
 import { createSession } from '../newSession/createSession';
@@ -81,7 +81,7 @@ export function CheckDrop({
       const title = `Camera check · ${rig.camera || 'rig'}`;
       const files = Object.fromEntries(pictures.map(({ file }) => [file.path, file.stored.sha256]));
       const session = await createSession(sessionOfCheck(pictures, title, rig, profile), files);
-      const asked = await measureAction(session).catch(() => NO_LINE_NOW);
+      const asked = await measureAction(session).catch(notAnswered);
       if (!asked.ok) throw new Error(asked.error);
       setPictures([]);
       router.push(`/rigs/${rig.id}/check?profile=${profile}&session=${session}`);

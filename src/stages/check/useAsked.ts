@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { ActionResult } from '@/server/asked';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 
 /** Asks, and shows what is wrong where it is refused. */
 export function useAsked() {
@@ -8,7 +8,7 @@ export function useAsked() {
   const [busy, setBusy] = useState(false);
   async function ask(work: () => Promise<ActionResult>, then: () => void) {
     setBusy(true);
-    const answer = await work().catch(() => NO_LINE_NOW);
+    const answer = await work().catch(notAnswered);
     setBusy(false);
     setProblem(answer.ok ? null : answer.error);
     if (answer.ok) then();

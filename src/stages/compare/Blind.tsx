@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { keepRoundAction } from '@/server/compareActions';
 import { Button } from '@/ui/Button';
 import { Choice, Toggle } from '@/ui/controls/Toggle';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 import { fixed, percent } from '@/ui/format';
 import type { SessionView } from '@/ui/sessionView';
 import { castOfTile, keptOfTile, oddsOf, outcomeOf, type BlindState } from './blindState';
@@ -31,7 +31,7 @@ export function Blind({
       seed: state.seed,
       files: order.map((one) => one.picture.file),
       votes,
-    }).catch(() => NO_LINE_NOW);
+    }).catch(notAnswered);
     if (!kept.ok) return setProblem(kept.error);
     onState({ ...state, revealed: true, rounds: kept.rounds });
   }

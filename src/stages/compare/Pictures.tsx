@@ -106,10 +106,10 @@ function Picker({
   const look = () =>
     void otherSessionsAction()
       .then(setOthers)
-      .catch(() => setProblem(NO_LINE_NOW.error));
+      .catch(() => setProblem(NO_LINE_NOW));
   async function take(id: string) {
     const found = await comparedAction(id).catch(() => undefined);
-    setProblem(found === undefined ? NO_LINE_NOW.error : found ? null : 'This session is not there any more.');
+    setProblem(found === undefined ? NO_LINE_NOW : found ? null : 'This session is not there any more.');
     setOther(found ?? null);
   }
   return (

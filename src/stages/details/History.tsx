@@ -3,20 +3,10 @@ import type { HistoryEntry } from '@/server/details';
 import { bringBackAction, undoAction } from '@/server/editActions';
 import { Button } from '@/ui/Button';
 import { useTell } from '@/ui/controls/Toasts';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
+import { When } from '@/ui/When';
 
 /** A moment as its reader's clock has it; rendered on the server it is universal time. */
-function When({ at }: { at: string }) {
-  const time = new Date(at);
-  const two = (value: number) => String(value).padStart(2, '0');
-  const day = `${time.getFullYear()}-${two(time.getMonth() + 1)}-${two(time.getDate())}`;
-  return (
-    <time dateTime={at} suppressHydrationWarning>
-      {day} {two(time.getHours())}:{two(time.getMinutes())}
-    </time>
-  );
-}
-
 /** The last states of the session, each with the way back to it. */
 export function History({ sessionId, entries }: { sessionId: string; entries: readonly HistoryEntry[] }) {
   const tell = useTell();
@@ -24,7 +14,7 @@ export function History({ sessionId, entries }: { sessionId: string; entries: re
 
   async function bringBack(entry: HistoryEntry) {
     setBusy(entry.number);
-    const result = await bringBackAction(sessionId, entry.number).catch(() => NO_LINE_NOW);
+    const result = await bringBackAction(sessionId, entry.number).catch(notAnswered);
     setBusy(null);
     if (!result.ok) return tell({ words: result.error, bad: true });
     const { revision } = result;

@@ -131,8 +131,9 @@ test('an earlier state is brought back, and that can be undone', async () => {
 });
 
 test('steps of one change within two minutes are one entry of history', () => {
-  const step = (number: number, seconds: number, at: string[]) => ({
+  const step = (number: number, seconds: number, at: string[], author: string | null = null) => ({
     number,
+    author,
     at: new Date(Date.UTC(2026, 4, 14, 9, 0, seconds)),
     changes: [{ at, how: 'changed' as const }],
   });
@@ -143,4 +144,7 @@ test('steps of one change within two minutes are one entry of history', () => {
     [4, 'title'],
     [3, 'patch “gray”: place'],
   ]);
+  // What two people did is two entries, with their names.
+  const two = [step(3, 30, rect, 'Ada'), step(2, 0, rect)];
+  expect(historyOf(two).map(({ words }) => words)).toEqual(['patch “gray”: place (Ada)', 'patch “gray”: place']);
 });

@@ -16,7 +16,7 @@ import type { LaidFile } from '@/core/sitting/intake/laidFile';
 import type { Session } from '@/core/session/schema';
 import { Button } from '@/ui/Button';
 import { FilePicker, type Picking } from '@/ui/controls/FilePicker';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 import { describeFacts } from '../intake/words';
 import { Questions, type Question } from '../intake/Questions';
 import { SendingPanel } from '../intake/SendingPanel';
@@ -63,7 +63,7 @@ export function useAddFiles(
     const answer = await layAction(
       sessionId,
       files.map(({ path, stored }) => ({ path, sha256: stored.sha256 })),
-    ).catch(() => NO_LINE_NOW);
+    ).catch(notAnswered);
     if (!answer.ok) return setProblem(answer.error);
     const { laid, clockOffsetSeconds } = answer;
     const all = [...arrived, ...files];

@@ -3,7 +3,7 @@ import { parseShutter } from '@/core/formulas/optics/exposure';
 import { parseTurn } from '@/core/sitting/intake/turnText';
 import { asTyped, type TakeEdit, type TypedTake } from '@/core/sitting/intake/typedTake';
 import { editTakesAction, moveFileAction, type TakesChanged } from '@/server/takeActions';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 import { useUndo } from '@/ui/saving/useUndo';
 import type { SessionView } from '@/ui/sessionView';
 import { placeOfRow } from './board';
@@ -39,7 +39,7 @@ export function useTakeEdits({ id: sessionId, session }: SessionView) {
   async function save() {
     const sent = edits;
     const changes = Object.entries(sent).map(([id, to]): TakeEdit => ({ id, seen: shown.current[id], to }));
-    const result = await editTakesAction(sessionId, changes).catch(() => NO_LINE_NOW);
+    const result = await editTakesAction(sessionId, changes).catch(notAnswered);
     if (!result.ok) setMessage({ text: result.error, bad: true });
     else if (result.refused.length > 0)
       setMessage({ text: ['The rest is saved.', ...result.refused].join(' '), bad: true });
@@ -56,7 +56,7 @@ export function useTakeEdits({ id: sessionId, session }: SessionView) {
     const from = session.takes.find((take) => take.files.includes(path));
     if (!from || (from.scene === scene && from.filter === filter)) return;
     const name = filter === null ? 'bare' : (filters.find((one) => one.id === filter)?.name ?? filter);
-    const change = await moveFileAction(sessionId, path, { take: null, filter, scene }).catch(() => NO_LINE_NOW);
+    const change = await moveFileAction(sessionId, path, { take: null, filter, scene }).catch(notAnswered);
     tellChange(change, `${path} is laid on ${name}.`);
   }
   async function takeBack() {

@@ -7,7 +7,7 @@ import { putAwayAction } from '@/server/sessionActions';
 import { buttonClass } from '@/ui/Button';
 import { useTell } from '@/ui/controls/Toasts';
 import { DemoComing, type DemoProgress } from './DemoComing';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 import { EVERYTHING, listed, type HomeSession } from './listed';
 import { SessionRow } from './SessionRow';
 import { SessionTools } from './SessionTools';
@@ -33,7 +33,7 @@ export function Home({
   const shown = listed(sessions, wanted);
 
   async function put(session: HomeSession, gone: boolean) {
-    const result = await putAwayAction(session.id, gone).catch(() => NO_LINE_NOW);
+    const result = await putAwayAction(session.id, gone).catch(notAnswered);
     if (!result.ok) tell({ words: result.error, bad: true });
     else if (gone)
       tell({
@@ -49,7 +49,7 @@ export function Home({
     const gone = shown.filter((one) => chosen.has(one.id));
     const put: HomeSession[] = [];
     for (const session of gone) {
-      const result = await putAwayAction(session.id, true).catch(() => NO_LINE_NOW);
+      const result = await putAwayAction(session.id, true).catch(notAnswered);
       if (result.ok) put.push(session);
       else tell({ words: `“${session.title}”: ${result.error}`, bad: true });
     }

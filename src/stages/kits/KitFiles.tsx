@@ -4,7 +4,7 @@ import { useRef } from 'react';
 import { importKitsAction, type Imported } from '@/server/shelfActions';
 import { Button, buttonClass } from '@/ui/Button';
 import { FilePicker, type Picking } from '@/ui/controls/FilePicker';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 
 /** Kits from files, and all kits as a file. */
 export function KitFiles({
@@ -26,10 +26,10 @@ export function KitFiles({
     onBusy(true);
     const lines: string[] = [];
     for (const file of files) {
-      const result = await importKitsAction(await file.text()).catch((): Imported => ({
+      const result = await importKitsAction(await file.text()).catch((error: unknown): Imported => ({
         kits: 0,
         filters: 0,
-        problems: [NO_LINE_NOW.error],
+        problems: [notAnswered(error).error],
       }));
       lines.push(wordsOf(file.name, result), ...result.problems);
     }

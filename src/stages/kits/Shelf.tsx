@@ -7,7 +7,7 @@ import { NEW_RIG } from '@/core/sitting/kits/keptRig';
 import { keepRigAction, putAwayFromShelfAction, type Kept } from '@/server/shelfActions';
 import { Button } from '@/ui/Button';
 import { useTell } from '@/ui/controls/Toasts';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 import { KitFiles } from './KitFiles';
 import { NewKit } from './NewKit';
 import { ShelfList, type ShelfEntry } from './ShelfList';
@@ -21,7 +21,7 @@ export function Shelf({ kits, rigs }: { kits: ShelfEntry[]; rigs: ShelfEntry[] }
 
   async function open(what: 'kits' | 'rigs', work: Promise<Kept>) {
     setBusy(true);
-    const kept = await work.catch((): Kept => NO_LINE_NOW);
+    const kept = await work.catch(notAnswered);
     if (kept.ok) router.push(`/${what}/${kept.id}`);
     else {
       setTold([kept.error]);
@@ -30,7 +30,7 @@ export function Shelf({ kits, rigs }: { kits: ShelfEntry[]; rigs: ShelfEntry[] }
   }
 
   async function put(what: 'kit' | 'rig', entry: ShelfEntry, away: boolean) {
-    const result = await putAwayFromShelfAction(what, entry.id, away).catch(() => NO_LINE_NOW);
+    const result = await putAwayFromShelfAction(what, entry.id, away).catch(notAnswered);
     if (!result.ok) return tell({ words: result.error, bad: true });
     if (away)
       tell({

@@ -8,7 +8,7 @@ import { cancelAction, measureAction } from '@/server/sessionActions';
 import { Button, buttonClass } from '@/ui/Button';
 import { Progress } from '@/ui/controls/Progress';
 import { StopLadder } from '@/ui/ladder/StopLadder';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
 import type { MeasureJob } from './job';
@@ -41,13 +41,13 @@ export function Measure({ view, job: first }: { view: SessionView; job: MeasureJ
 
   async function start() {
     setProblem(null);
-    const result = await measureAction(view.id).catch(() => NO_LINE_NOW);
+    const result = await measureAction(view.id).catch(notAnswered);
     if (result.ok) setListening(true);
     else setProblem(result.error);
   }
   async function cancel() {
     if (!job) return;
-    const result = await cancelAction(job.id).catch(() => NO_LINE_NOW);
+    const result = await cancelAction(job.id).catch(notAnswered);
     setProblem(result.ok ? null : result.error);
   }
 

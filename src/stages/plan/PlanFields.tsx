@@ -34,7 +34,7 @@ export function PlanFields({
 
   async function take<T>(id: string, ask: (id: string) => Promise<T | null>, gone: string): Promise<T | null> {
     const found = id === '' ? null : await ask(id).catch(() => undefined);
-    setProblem(found === undefined ? NO_LINE_NOW.error : found === null && id !== '' ? gone : null);
+    setProblem(found === undefined ? NO_LINE_NOW : found === null && id !== '' ? gone : null);
     return found ?? null;
   }
   async function takeKit(id: string) {

@@ -9,7 +9,7 @@ import { putAwayFromShelfAction } from '@/server/shelfActions';
 import { Button } from '@/ui/Button';
 import { useTell } from '@/ui/controls/Toasts';
 import { Link } from '@/ui/Link';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 
 const KINDS = {
   session: { words: 'session', place: '/' },
@@ -31,7 +31,7 @@ export function PutAwayList({ entries }: { entries: PutAwayEntry[] }) {
 
   async function bring(entry: PutAwayEntry) {
     setBusy(entry.id);
-    const result = await bringBack(entry).catch(() => NO_LINE_NOW);
+    const result = await bringBack(entry).catch(notAnswered);
     setBusy(null);
     if (!result.ok) return tell({ words: result.error, bad: true });
     setBack((known) => new Set([...known, entry.id]));

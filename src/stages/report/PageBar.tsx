@@ -3,7 +3,7 @@ import { endLinkAction, makeLinkAction, type LinkView } from '@/server/reportAct
 import { Button, buttonClass } from '@/ui/Button';
 import { Select } from '@/ui/controls/Select';
 import { useTell } from '@/ui/controls/Toasts';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 import type { FrozenMark } from './html';
 
 /** What is done with the page: frozen, taken away, linked; and which version is shown. */
@@ -29,12 +29,12 @@ export function PageBar({
   const version = shown === null ? '' : `?version=${shown}`;
   const save = shown === null ? '?save' : `?version=${shown}&save`;
   async function makeLink() {
-    const made = await makeLinkAction(id).catch(() => NO_LINE_NOW);
+    const made = await makeLinkAction(id).catch(notAnswered);
     if (made.ok) onLink(made.link);
     else tell({ words: made.error, bad: true });
   }
   async function endLink() {
-    const ended = await endLinkAction(id).catch(() => NO_LINE_NOW);
+    const ended = await endLinkAction(id).catch(notAnswered);
     if (ended.ok) onLink(null);
     else tell({ words: ended.error, bad: true });
   }

@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { freezeAction, keepReportAction, type LinkView } from '@/server/reportActions';
 import type { Report } from '@/core/exports/report';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 import { useKept } from '@/ui/saving/useKept';
 import type { FrozenMark } from './html';
 import { PageBar } from './PageBar';
@@ -41,7 +41,7 @@ export function ReportEditor({
 
   async function freeze() {
     await flush();
-    const result = await freezeAction(id).catch(() => NO_LINE_NOW);
+    const result = await freezeAction(id).catch(notAnswered);
     setSaid(result.ok ? `Version ${result.number} is frozen.` : result.error);
     if (result.ok) router.refresh();
   }

@@ -9,7 +9,7 @@ import { Button } from '@/ui/Button';
 import { Checkbox } from '@/ui/controls/Checkbox';
 import { useTell } from '@/ui/controls/Toasts';
 import { IconButton } from '@/ui/controls/Tooltip';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 
 export interface ListedReport {
   id: string;
@@ -38,13 +38,13 @@ export function ReportList({
   async function begin() {
     setBusy(true);
     const wanted = sessions.filter((one) => chosen.has(one.id)).map((one) => one.id);
-    const made = await newReportAction(wanted).catch(() => NO_LINE_NOW);
+    const made = await newReportAction(wanted).catch(notAnswered);
     setBusy(false);
     if (made.ok) router.push(`/reports/${made.id}`);
     else setProblem(made.error);
   }
   async function put(report: ListedReport, gone: boolean) {
-    const result = await putReportAwayAction(report.id, gone).catch(() => NO_LINE_NOW);
+    const result = await putReportAwayAction(report.id, gone).catch(notAnswered);
     if (!result.ok) return tell({ words: result.error, bad: true });
     if (gone)
       tell({

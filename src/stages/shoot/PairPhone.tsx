@@ -4,7 +4,7 @@ import { Smartphone } from 'lucide-react';
 import { useCallback, useEffect, useState } from 'react';
 import { pairAction, phonesAction, revokeAction, type PairingCode, type PhonesOfSheet } from '@/server/pairingActions';
 import { Confirm } from '@/ui/controls/Dialog';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 import { clockOf } from './words';
 
 /** While a code is shown, so often is looked whether a phone has used it. */
@@ -28,7 +28,7 @@ export function PairPhone({ sessionId }: { sessionId: string }) {
 
   async function pair() {
     const [answer, there] = await Promise.all([
-      pairAction(sessionId).catch(() => NO_LINE_NOW),
+      pairAction(sessionId).catch(notAnswered),
       phonesAction(sessionId).catch(() => null),
     ]);
     setPhones(there);
@@ -38,7 +38,7 @@ export function PairPhone({ sessionId }: { sessionId: string }) {
   }
 
   async function revoke(id: number) {
-    const result = await revokeAction(sessionId, id).catch(() => NO_LINE_NOW);
+    const result = await revokeAction(sessionId, id).catch(notAnswered);
     setProblem(result.ok ? null : result.error);
     setCode(null);
     await look();

@@ -5,7 +5,7 @@ import { keepBoundsAction } from '@/server/judgeActions';
 import { boundsOf, DEFAULT_BANDS, type Bounds } from '@/core/judging/rating/bands';
 import { Button } from '@/ui/Button';
 import { NumberInput } from '@/ui/controls/fields';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 
 type Quality = Exclude<keyof Bounds, 'mergedBelow'>;
 
@@ -30,7 +30,7 @@ export function Bands({ inForce }: { inForce: Bounds }) {
 
   async function keep(next: Bounds) {
     const isUsual = JSON.stringify(next) === JSON.stringify(DEFAULTS);
-    const result = await keepBoundsAction(isUsual ? null : next).catch(() => NO_LINE_NOW);
+    const result = await keepBoundsAction(isUsual ? null : next).catch(notAnswered);
     if (result.ok) setKept(next);
     setSaid(
       result.ok

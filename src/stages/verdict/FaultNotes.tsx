@@ -6,7 +6,7 @@ import { noteRingAction } from '@/server/takeActions';
 import type { Fault } from '@/core/session/readings';
 import { Button } from '@/ui/Button';
 import { Disclosure } from '@/ui/controls/Disclosure';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 
 const LOOKS = {
   error: { icon: CircleX, color: 'text-failure', border: 'border-failure', word: 'Withheld or left out' },
@@ -34,7 +34,7 @@ function RingAngles({ fault, sessionId }: { fault: Fault; sessionId: string }) {
   const [take] = fault.takes;
   if (angles.length === 0 || take === undefined) return null;
   async function note(degrees: number) {
-    const result = await noteRingAction(sessionId, take, degrees).catch(() => NO_LINE_NOW);
+    const result = await noteRingAction(sessionId, take, degrees).catch(notAnswered);
     setAnswer(result.ok ? `Noted at ${degrees}°. Measure again to renew the figures.` : result.error);
   }
   return (

@@ -7,7 +7,7 @@ import { undoAction } from '@/server/editActions';
 import { editTakesAction } from '@/server/takeActions';
 import { Button } from '@/ui/Button';
 import { useTell } from '@/ui/controls/Toasts';
-import { NO_LINE_NOW } from '@/ui/saving/asked';
+import { notAnswered } from '@/ui/saving/asked';
 
 /** What may have been a slip of the hand, with a press that puts it right. */
 export function Slips({ slips, sessionId }: { slips: readonly Slip[]; sessionId: string }) {
@@ -17,7 +17,7 @@ export function Slips({ slips, sessionId }: { slips: readonly Slip[]; sessionId:
 
   async function putRight(slip: Slip) {
     setBusy(true);
-    const result = await editTakesAction(sessionId, slip.edits).catch(() => NO_LINE_NOW);
+    const result = await editTakesAction(sessionId, slip.edits).catch(notAnswered);
     setBusy(false);
     if (!result.ok) return tell({ words: result.error, bad: true });
     const { revision, refused } = result;

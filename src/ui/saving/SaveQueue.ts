@@ -1,3 +1,5 @@
+import { doorsWords } from '@/core/words/door';
+
 /** What a write answers: kept, or a sentence that says why not. */
 export type Written = { ok: true } | { ok: false; error: string };
 
@@ -81,7 +83,9 @@ export class SaveQueue {
       const [key, change] = next;
       tried.add(change);
       this.say('keeping');
-      const answer = await change.write().catch((): Written => ({ ok: false, error: NO_LINE }));
+      const answer = await change
+        .write()
+        .catch((error: unknown): Written => ({ ok: false, error: doorsWords(error) ?? NO_LINE }));
       // A newer change of this key came meanwhile: it is written next, whatever became of this one.
       if (this.waiting.get(key) !== change) continue;
       if (answer.ok) this.waiting.delete(key);

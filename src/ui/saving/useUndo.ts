@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { undoAction } from '@/server/editActions';
-import { NO_LINE_NOW } from './asked';
+import { notAnswered } from './asked';
 
 export interface Undo {
   /** Notes an edit by the revision that it made; what was taken back before can't be done again then. */
@@ -46,11 +46,11 @@ export function useUndo(sessionId: string, settle?: () => Promise<void>): Undo {
         await settle?.();
         const revision = stacks.current[from].pop();
         if (revision === undefined) return;
-        const result = await undoAction(sessionId, revision).catch(() => NO_LINE_NOW);
+        const result = await undoAction(sessionId, revision).catch(notAnswered);
         setProblem(result.ok ? null : result.error);
         if (result.ok && result.revision !== null) stacks.current[to].push(result.revision);
         // Where there is no line nothing was changed: it can be tried again.
-        if (result === NO_LINE_NOW) stacks.current[from].push(revision);
+        if ('nothingReached' in result) stacks.current[from].push(revision);
         tell();
       } finally {
         stacks.current.busy = false;
