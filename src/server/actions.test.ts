@@ -37,7 +37,7 @@ jest.mock('@/store', () => {
   const isAway = (error: unknown) => error instanceof Error && error.name === 'SequelizeConnectionRefusedError';
   return {
     NoSuchSession,
-    ReadersOnly: class extends Error {},
+    isReadersOnly: () => false,
     ShelfError,
     isAway,
     who: () => mockWho,

@@ -1,7 +1,7 @@
 /** How server actions take what they are asked and what they answer: nothing that comes from a browser is trusted unread. */
 import { z } from 'zod';
 import { SessionError } from '@/core/session/parse';
-import { isAway, NoSuchSession, ReadersOnly, ShelfError } from '@/store';
+import { isAway, isReadersOnly, NoSuchSession, ShelfError } from '@/store';
 
 /** What an action answers: done, or a sentence that says why not. */
 export type ActionResult = { ok: true } | { ok: false; error: string };
@@ -35,7 +35,7 @@ export function taken<T>(schema: z.ZodType<T>, asked: unknown): T {
 /** Errors whose words are for people. */
 const told = (error: unknown): error is Error =>
   error instanceof AskedError ||
-  error instanceof ReadersOnly ||
+  isReadersOnly(error) ||
   error instanceof SessionError ||
   error instanceof NoSuchSession ||
   error instanceof ShelfError;

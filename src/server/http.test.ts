@@ -5,7 +5,7 @@ import { answer, checkOrigin, RequestError, sentTo } from './http';
 jest.mock('@/store', () => ({
   AccountError: class extends Error {},
   MediaError: class extends Error {},
-  ReadersOnly: class extends Error {},
+  isReadersOnly: () => false,
   NoSuchSession: class extends Error {},
   isAway: () => false,
 }));

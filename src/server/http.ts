@@ -8,7 +8,7 @@ import { responseSchema, type Response as SessionResponse } from '@/core/session
 import { SessionError } from '@/core/session/parse';
 import { UnreadablePicture } from '@/core/reading/facts';
 import { BundleError } from '@/media/bundle';
-import { AccountError, isAway, MediaError, NoSuchSession, ReadersOnly } from '@/store';
+import { AccountError, isAway, isReadersOnly, MediaError, NoSuchSession } from '@/store';
 import { DATABASE_AWAY } from './asked';
 
 /** An error of the request, with its status. */
@@ -33,7 +33,7 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
         ? error.status
         : error instanceof NoSuchSession
           ? 404
-          : error instanceof ReadersOnly
+          : isReadersOnly(error)
             ? 403
             : error instanceof SessionError ||
                 error instanceof BundleError ||

@@ -28,11 +28,16 @@ const shared = globalThis as { [KEY]?: AsyncLocalStorage<Who> };
 const storage = (shared[KEY] ??= new AsyncLocalStorage<Who>());
 
 /** A reader's request asked for something to be changed; the message is the door's. */
-export class ReadersOnly extends Error {
+class ReadersOnly extends Error {
+  override readonly name = 'ReadersOnly';
+
   constructor() {
     super(DOOR_WORDS.reader);
   }
 }
+
+/** Whether a reader was kept from a change. By name: the store that throws may be of another bundle than who asks. */
+export const isReadersOnly = (error: unknown): error is Error => error instanceof Error && error.name === 'ReadersOnly';
 
 const READS = /^\s*(SELECT|SHOW|START|COMMIT|ROLLBACK|SET|SAVEPOINT)\b/i;
 /** Signing in and out is no change of anything but oneself. */
@@ -41,7 +46,7 @@ const OWN_TABLES = /^\s*(INSERT INTO|UPDATE|DELETE FROM)\s+`(sign_ins|passkeys|a
 /**
  * Looks at a statement before the database gets it: whatever code a reader's request reaches, it writes nothing.
  *
- * @throws ReadersOnly
+ * @throws Error that {@link isReadersOnly} knows
  */
 export function watchStatement(sql: string): void {
   const person = storage.getStore();
