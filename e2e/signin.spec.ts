@@ -2,7 +2,7 @@
 import { execFile } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { request as ask } from 'node:https';
-import { join } from 'node:path';
+import { join, resolve as resolvePath } from 'node:path';
 import { expect, type Browser, type Page } from '@playwright/test';
 import { checkAccessibility, test } from './shared';
 import { trustingBrowser } from './trusting';
@@ -14,7 +14,7 @@ const ANOTHER = 'nine grey cards in a row';
 /** `./glade user …`, with a line of standard input; gives what it said, and whether it did. */
 function user(asked: string[], line = ''): Promise<{ said: string; done: boolean }> {
   return new Promise((resolve) => {
-    const child = execFile('./glade', ['user', ...asked], (error, out, trouble) =>
+    const child = execFile(resolvePath('glade'), ['user', ...asked], (error, out, trouble) =>
       resolve({ said: out + trouble, done: error === null }),
     );
     child.stdin!.end(`${line}\n`);

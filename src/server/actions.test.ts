@@ -17,7 +17,7 @@ let mockDocument: Json;
 let mockFiles: Map<string, string>;
 /** Documents as edits left them, the first as it was before any. */
 let mockRevisions: Json[];
-let mockWho = { role: 'owner' };
+const mockWho = { role: 'owner' };
 const mockCalls: [what: string, ...words: unknown[]][] = [];
 /** Notes what the store was asked; a declaration, since mocks are made before anything else. */
 function mockNote(what: string, answer?: unknown) {
@@ -442,6 +442,16 @@ describe('reports, rounds and settings', () => {
 
   test('another session’s pictures', async () => {
     expect(await comparedAction('x')).toEqual({ id: 'x' });
+  });
+
+  test('bounds hold for everybody: an owner changes them', async () => {
+    mockWho.role = 'reviewer';
+    expect(await keepBoundsAction(null)).toEqual({
+      ok: false,
+      error: expect.stringContaining('an owner changes them'),
+    });
+    mockWho.role = 'owner';
+    expect(mockCalls).toEqual([]);
   });
 
   test('the usual bounds are no bounds', async () => {

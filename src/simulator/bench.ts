@@ -10,7 +10,7 @@ import { BARE_SHUTTER_DENOMINATOR } from './plan';
 import { spoiledOf } from './spoiled';
 import { renderWalk } from './walk';
 import { degreeAt, headingOf, polarizedScene } from './polarized';
-import type { BenchPlan, PlannedTake, Polarization, SimulatedScene, TrueCamera, TrueFilter } from './truth';
+import type { BenchPlan, PlannedTake, Polarization, SimulatedScene, TrueFilter } from './truth';
 
 /** A part of the chart: a rectangle turned by an angle, with its reflectance per channel. */
 interface ChartPart {

@@ -4,7 +4,7 @@ import { startRegistration, type PublicKeyCredentialCreationOptionsJSON } from '
 import { useRouter } from 'next/navigation';
 import { useState, type ReactNode } from 'react';
 import type { AccountView } from '@/server/account';
-import { Button } from '@/ui/Button';
+import { Button, buttonClass } from '@/ui/Button';
 import { Labelled, TextInput } from '@/ui/controls/fields';
 import { useTell } from '@/ui/controls/Toasts';
 import { Link } from '@/ui/Link';
@@ -26,8 +26,11 @@ export function Account({ account }: { account: AccountView | null }) {
       <main id="main" className="w-full max-w-[720px] mx-auto px-[18px] py-7">
         <h1>Your account</h1>
         <p className="text-ink-2 text-lead mt-1 max-w-[62ch]">
-          On this machine nobody signs in. <Link href="/people">People who sign in from elsewhere</Link>
+          On this machine nobody signs in; others may, at the name of <code>./glade up --host NAME</code>.
         </p>
+        <Link href="/people" className={`${buttonClass()} mt-4`}>
+          People who sign in
+        </Link>
       </main>
     );
   return <Own account={account} />;
@@ -62,10 +65,15 @@ function Own({ account: { name, role, passkeys, browsers } }: { account: Account
     <main id="main" className="w-full max-w-[720px] mx-auto px-[18px] py-7">
       <div className="flex items-center gap-4 flex-wrap">
         <h1 className="flex-1 min-w-0 truncate">{name}</h1>
+        {role === 'owner' && (
+          <Link href="/people" className={buttonClass()}>
+            People
+          </Link>
+        )}
         <Button onClick={() => void signOut()}>Sign out</Button>
       </div>
       <p className="text-ink-2 text-lead mt-1">
-        {role[0].toUpperCase() + role.slice(1)}. {MAY[role]} {role === 'owner' && <Link href="/people">People</Link>}
+        {role[0].toUpperCase() + role.slice(1)}. {MAY[role]}
       </p>
       <Part title="Passkeys" lead="Signs you in by your device’s lock or a security key, without the password.">
         <List empty="No passkey yet." items={passkeys}>

@@ -10,7 +10,8 @@ export function People({ view: { people, doings } }: { view: PeopleView }) {
       <h1>People</h1>
       <p className="text-ink-2 text-lead mt-1 mb-5 max-w-[70ch]">
         Who may sign in where this answers beyond its own machine (<code>./glade up --host NAME</code>). Accounts are
-        made, changed and removed at the desk: <code>./glade user add | role | password | remove NAME</code>
+        made, changed and removed at the desk:{' '}
+        <code className="block mt-1">./glade user add | role | password | remove NAME</code>
       </p>
       {people.length === 0 ? (
         <p className="text-ink-2">
@@ -53,12 +54,12 @@ export function People({ view: { people, doings } }: { view: PeopleView }) {
       ) : (
         <ul className="border-t border-rule">
           {doings.map(({ name, words, times, at }, i) => (
-            <li key={i} className="border-b border-rule py-2 flex gap-4 flex-wrap">
+            <li key={i} className="border-b border-rule py-2 grid gap-x-4 sm:grid-cols-[9rem_9rem_1fr]">
               <span className="text-ink-3 tabular-nums">
                 <When at={at} />
               </span>
-              <span className="font-semibold">{name}</span>
-              <span className="flex-1 min-w-[12ch]">
+              <span className="font-semibold truncate">{name}</span>
+              <span>
                 {words}
                 {times > 1 && <span className="text-ink-3"> ({times} times)</span>}
               </span>

@@ -78,7 +78,7 @@ export function SignIn({ to, go = loadAnew }: { to: string; go?: (path: string) 
         <KeyRound size={16} aria-hidden /> Use a passkey
       </Button>
       <p className="text-ink-3 mt-6">
-        Accounts are made at the desk that serves this: <code>./glade user add NAME</code>
+        Accounts are made at the desk that serves this: <code className="block mt-1">./glade user add NAME</code>
       </p>
     </main>
   );
