@@ -1,12 +1,13 @@
 /**
  * What `./glade up` starts, and `up` itself, killed with -9 at random moments while files are sent, a session is edited, sessions are
- * measured and backups made: everything that was acknowledged must be there afterwards, nothing half.
+ * measured and backups made: everything that was acknowledged must be there afterwards, nothing half. With `--disk` nothing is killed, but the
+ * disk (a small one in memory, which takes root to mount) is filled to its last bytes at random moments, and freed some seconds later.
  *
- * `npm run kills -- [KILLS] [SEED]` on a data folder of its own, built before by `./glade up` or `./glade test`
+ * `npm run kills -- [TIMES] [SEED] [--disk]` on a data folder of its own, built before by `./glade up` or `./glade test`
  */
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, statfs } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
@@ -17,8 +18,14 @@ import { randomPlan } from '../src/simulator/randomBench';
 import { seededRandom } from '../src/simulator/random';
 import { closeStore, createSession, editSession, latestReadings, loadSession, storeFile } from '../src/store';
 
-const KILLS = Number(process.argv[2] ?? 20);
-const random = seededRandom(`kills/${process.argv[3] ?? Date.now()}`);
+const DISK = process.argv.includes('--disk');
+const [times, seed] = process.argv.slice(2).filter((one) => !one.startsWith('--'));
+const TIMES = Number(times ?? 20);
+const random = seededRandom(`kills/${seed ?? Date.now()}`);
+/** Database, files and backups of some minutes; then the rest is filled at once. */
+const DISK_SIZE = '1500m';
+/** What is left at most when it is filled. */
+const LEFT_BYTES = 3_000_000;
 const PORT = 18_900;
 const TARGETS = ['web.mjs', 'worker.mjs', 'mariadbd', 'up'] as const;
 /** So long something may stay away after it was killed, seconds. */
@@ -128,7 +135,7 @@ async function backup(): Promise<void> {
 
 async function kill(): Promise<void> {
   const waits: Record<string, number[]> = {};
-  for (let i = 0; i < KILLS; i++) {
+  for (let i = 0; i < TIMES; i++) {
     await pause(300 + 3000 * random.uniform());
     const target = TARGETS[Math.floor(random.uniform() * TARGETS.length)];
     if (target === 'up') {
@@ -147,6 +154,30 @@ async function kill(): Promise<void> {
     console.log(`${target}: ${list.length} times killed, back after ${Math.max(...list).toFixed(1)} s at most`);
 }
 
+/** Fills the disk again and again; reading goes on meanwhile. */
+async function fill(): Promise<void> {
+  const filler = join(place, 'filler');
+  let [asked, unread] = [0, 0];
+  for (let i = 0; i < TIMES; i++) {
+    await pause(500 + 3000 * random.uniform());
+    const { bavail, bsize } = await statfs(place);
+    const bytes = Math.max(1, Math.floor(bavail * bsize - LEFT_BYTES * random.uniform()));
+    spawnSync('fallocate', ['-l', String(bytes), filler]);
+    const end = Date.now() + 1000 + 4000 * random.uniform();
+    while (Date.now() < end) {
+      const answer = await fetch(`http://localhost:${PORT}/api/inbox`, { signal: AbortSignal.timeout(20_000) }).catch(
+        () => null,
+      );
+      asked++;
+      if (!answer?.ok) unread++;
+      await pause(300);
+    }
+    await rm(filler);
+    await back();
+  }
+  console.log(`Filled ${TIMES} times; of ${asked} lists that were asked for meanwhile ${unread} didn’t come.`);
+}
+
 async function look(session: string): Promise<string[]> {
   const wrong: string[] = [];
   await back();
@@ -161,13 +192,14 @@ async function look(session: string): Promise<string[]> {
     wrong.push(`the last edit is “${title}”, acknowledged was ${done.edits}`);
   for (const id of done.measured) {
     const end = Date.now() + 600_000;
-    let state = (await latestJob(id))?.state;
-    while (state !== 'done' && state !== 'failed' && Date.now() < end) {
+    let job = await latestJob(id);
+    while (job?.state !== 'done' && job?.state !== 'failed' && Date.now() < end) {
       await pause(500);
-      state = (await latestJob(id))?.state;
+      job = await latestJob(id);
     }
     const filters = (await latestReadings(id))?.readings.filters.length;
-    if (state !== 'done' || filters !== 2) wrong.push(`a session is ${state}, with ${filters} filters measured`);
+    if (job?.state !== 'done' || filters !== 2)
+      wrong.push(`a session is ${job?.state} (${job?.error}), with ${filters} filters measured`);
   }
   for (const file of done.backups)
     if (spawnSync('tar', ['-tf', file]).status !== 0) wrong.push('a backup that was told as made is cut short');
@@ -178,6 +210,8 @@ async function look(session: string): Promise<string[]> {
 
 async function main(): Promise<void> {
   place = await mkdtemp(join(tmpdir(), 'glade-kills-'));
+  if (DISK && spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${DISK_SIZE}`, 'glade', place]).status !== 0)
+    throw new Error('A small disk in memory could not be mounted: that takes root.');
   Object.assign(process.env, { GLADE_VAR: place });
   // Without the demo.
   spawnSync('touch', [join(place, 'demo-made')]);
@@ -194,18 +228,19 @@ async function main(): Promise<void> {
     const document: unknown = JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8'));
     const edited = await createSession(document, files);
     const work = [sendFiles(), edit(edited), measure(document, files), backup()];
-    await kill();
+    await (DISK ? fill() : kill());
     over = true;
     await Promise.all(work);
     const wrong = await look(edited);
     const { uploads, edits, measured, backups } = done;
-    console.log(`${KILLS} kills: ${uploads.length} files, ${edits} edits, ${measured.length} measurements and ${backups.length} backups acknowledged; ${wrong.length} lost or half.`); // prettier-ignore
+    console.log(`${TIMES} times: ${uploads.length} files, ${edits} edits, ${measured.length} measurements and ${backups.length} backups acknowledged; ${wrong.length} lost or half.`); // prettier-ignore
     for (const one of wrong) console.log(`  ${one}`);
     process.exitCode = wrong.length === 0 ? 0 : 1;
   } finally {
     await closeStore();
     up.kill('SIGTERM');
     await new Promise((ended) => up.on('close', ended));
+    if (DISK) spawnSync('umount', ['-l', place]);
     await rm(place, { recursive: true, force: true, maxRetries: 5 });
   }
 }

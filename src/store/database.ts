@@ -52,8 +52,22 @@ function connect(): Store {
 const AWAY_MS = 8_000;
 const AWAY_PAUSE_MS = 200;
 
-/** Whether an error says that the database isn't there. What was asked of it may have been done, unless it refused the connection. */
-export const isAway = (error: unknown): boolean => error instanceof ConnectionError;
+/** The database's server ends while it works, or ended this connection: `ER_SERVER_SHUTDOWN`, `ER_CONNECTION_KILLED`. */
+const ENDING = new Set([1053, 1927]);
+/** What sockets and the driver say of a connection that broke. */
+const BROKEN = new Set(['PROTOCOL_CONNECTION_LOST', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT']);
+
+/**
+ * Whether an error says that the database isn't there, or went while it was asked. What was asked of it may have been done, unless it refused
+ * the connection.
+ */
+export function isAway(error: unknown): boolean {
+  if (error instanceof ConnectionError) return true;
+  if (!(error instanceof DatabaseError)) return false;
+  const { fatal, errno, code } = error.parent as { fatal?: boolean; errno?: number; code?: string };
+  // The driver calls fatal what leaves a connection of no use: also what is asked of one that is closed already.
+  return fatal === true || ENDING.has(errno ?? 0) || BROKEN.has(code ?? '');
+}
 
 /** Tries again while the database refuses connections: nothing was begun then. */
 async function patiently<T>(work: () => Promise<T>): Promise<T> {

@@ -1,0 +1,35 @@
+/** When the database goes while it is asked. */
+import { closeStore, isAway } from '.';
+import { store } from './database';
+import { freshDatabase } from './testing';
+
+beforeAll(() => freshDatabase('glade_away'), 600_000);
+afterAll(closeStore);
+
+const failureOf = (work: Promise<unknown>) =>
+  work.then(
+    () => null,
+    (error: unknown) => error,
+  );
+
+test('a connection that ends in the middle of a question is the database’s absence, and so is one that ended before', async () => {
+  const { sequelize } = store();
+  const transaction = await sequelize.transaction();
+  const [[{ id }]] = (await sequelize.query('SELECT CONNECTION_ID() AS id', { transaction })) as [
+    { id: number }[],
+    unknown,
+  ];
+  const asked = failureOf(sequelize.query('SELECT SLEEP(60)', { transaction }));
+  await sequelize.query(`KILL CONNECTION ${Number(id)}`);
+  expect(isAway(await asked)).toBe(true);
+  expect(isAway(await failureOf(sequelize.query('SELECT 1', { transaction })))).toBe(true);
+  await failureOf(transaction.rollback());
+  // The next one has a connection of its own.
+  expect((await sequelize.query('SELECT 1 AS one'))[0]).toEqual([{ one: 1 }]);
+});
+
+test('a mistake in a question is none', async () => {
+  expect(isAway(await failureOf(store().sequelize.query('SELECT FROM nothing')))).toBe(false);
+  expect(isAway(new Error('ECONNREFUSED'))).toBe(false);
+  expect(isAway(null)).toBe(false);
+});
