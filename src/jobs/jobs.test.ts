@@ -32,7 +32,7 @@ import {
 } from '@/store';
 import { closeStore, store } from '@/store/database';
 import { freshDatabase } from '@/store/testing';
-import { claimJob, finishJob, heartbeat, latestJob, requestCancel, requestMeasure } from './queue';
+import { claimJob, finishJob, giveBack, heartbeat, latestJob, requestCancel, requestMeasure } from './queue';
 
 const DATABASE = 'glade_jobs_test';
 const plan = {
@@ -216,6 +216,19 @@ describe('queue', () => {
     expect((await claimJob('fresh'))?.id).toBe(job.id);
     expect(await finishJob(job, 'slow', done)).toBe(false);
     expect(await finishJob(job, 'fresh', done)).toBe(true);
+  });
+
+  test('a job that is given back waits as if it hadn’t been begun; only whoever has it gives it back', async () => {
+    const id = await createSession(document, files);
+    const { id: job } = await requestMeasure(id);
+    for (let round = 0; round < 5; round++) {
+      expect((await claimJob('one'))?.id).toBe(job);
+      await giveBack(job, 'another');
+      expect(await claimJob('another')).toBeNull();
+      await giveBack(job, 'one');
+      expect((await latestJob(id))?.state).toBe('queued');
+    }
+    await requestCancel(job);
   });
 
   test('a job that keeps killing its worker is given up', async () => {

@@ -125,6 +125,14 @@ export async function claimJob(worker: string): Promise<JobView | null> {
   });
 }
 
+/** Gives a job back to wait, as if it hadn't been begun: what stopped it was not its own. */
+export async function giveBack(jobId: number, worker: string): Promise<void> {
+  await store().sequelize.query(
+    `UPDATE jobs SET state = 'queued', worker = NULL, attempts = attempts - 1 WHERE id = :id AND worker = :worker AND state = 'running'`,
+    { replacements: { id: jobId, worker } },
+  );
+}
+
 /**
  * Tells that a worker is alive and how far it is.
  *

@@ -6,10 +6,11 @@ import { SessionError } from '@/core/session/parse';
 import type { Memory } from '@/core/reading/memory';
 import { GENERATOR } from '@/core/version';
 import type { PictureThreads } from '@/media/threads';
-import { isAway } from '@/store/database';
+import { isAway, isFull } from '@/store/database';
+import { freeBytes } from '@/store/media';
 import { purge } from '@/store/purge';
 import { inputHash, loadSession, NoSuchSession } from '@/store/sessions';
-import { claimJob, finishJob, heartbeat, HEARTBEAT_MS, type JobProgress, type JobView } from './queue';
+import { claimJob, finishJob, giveBack, heartbeat, HEARTBEAT_MS, type JobProgress, type JobView } from './queue';
 import { storedSource } from './source';
 
 const IDLE_MS = 500;
@@ -17,6 +18,10 @@ const IDLE_MS = 500;
 const TIDY_MS = 600_000;
 /** How long the database may be away before a worker gives its job up. */
 const RETRY_MS = 1_000;
+
+/** After the disk was full nothing is measured until so much is free: readings take some of it. */
+const ROOM_BYTES = 32e6;
+const ROOM_MS = 2_000;
 
 /** What makes a worker faster; without it everything is read in place and anew. */
 export interface WorkerTools {
@@ -46,6 +51,7 @@ export async function runWorker(
     } catch (error) {
       log(`worker: ${(error as Error).message}; trying again`);
       await pause(RETRY_MS, signal);
+      while (isFull(error) && !signal.aborted && (await freeBytes()) < ROOM_BYTES) await pause(ROOM_MS, signal);
     }
   }
 }
@@ -88,6 +94,11 @@ async function runJob(
     if (error instanceof Lost) return;
     // The job stays claimed until its heartbeat is too old, and is taken up again then: it didn't fail.
     if (isAway(error)) throw error;
+    // Nor here: it waits with the others until there is room.
+    if (isFull(error)) {
+      await giveBack(job.id, worker).catch(() => undefined);
+      throw error;
+    }
     if (error instanceof Cancelled) await finishJob(job, worker, { state: 'cancelled' });
     else {
       const sentence =

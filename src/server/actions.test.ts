@@ -37,6 +37,7 @@ jest.mock('@/store', () => {
   const isAway = (error: unknown) => error instanceof Error && error.name === 'SequelizeConnectionRefusedError';
   return {
     NoSuchSession,
+    isFull: (error: { code?: string }) => error.code === 'ENOSPC',
     isReadersOnly: () => false,
     ShelfError,
     isAway,
@@ -111,6 +112,10 @@ describe('what is asked', () => {
     });
     expect(refused).toEqual({ ok: false, error: 'Choose a session.' });
     expect(logged).not.toHaveBeenCalled();
+    const full = await attempt(async () => {
+      throw Object.assign(new Error('no space left on device'), { code: 'ENOSPC' });
+    });
+    expect(full).toEqual({ ok: false, error: expect.stringContaining('The disk is full') });
     const broken = await attempt(async () => {
       throw new Error('ECONNREFUSED 127.0.0.1:3306');
     });

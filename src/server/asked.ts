@@ -1,13 +1,16 @@
 /** How server actions take what they are asked and what they answer: nothing that comes from a browser is trusted unread. */
 import { z } from 'zod';
 import { SessionError } from '@/core/session/parse';
-import { isAway, isReadersOnly, NoSuchSession, ShelfError } from '@/store';
+import { isAway, isFull, isReadersOnly, NoSuchSession, ShelfError } from '@/store';
 
 /** What an action answers: done, or a sentence that says why not. */
 export type ActionResult = { ok: true } | { ok: false; error: string };
 
 /** What is said where the database can't be reached. */
 export const DATABASE_AWAY = 'The database doesn’t answer; it is being started again. Try again in a few seconds.';
+
+/** What is said where nothing more can be written. */
+export const DISK_FULL = 'The disk is full: nothing was changed. Free some room, then try again.';
 
 /** Something was asked that can't be read; the message is a sentence for people. */
 export class AskedError extends Error {}
@@ -48,6 +51,7 @@ export async function attempt<T extends object | void>(
     return { ok: true, ...(await work()) } as unknown as { ok: true } & (T extends void ? object : T);
   } catch (error) {
     if (told(error)) return { ok: false, error: error.message };
+    if (isFull(error)) return { ok: false, error: DISK_FULL };
     console.error(error);
     if (isAway(error)) return { ok: false, error: DATABASE_AWAY };
     return { ok: false, error: 'Nothing was changed: the server ran into a problem that its log tells.' };

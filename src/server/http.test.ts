@@ -5,6 +5,7 @@ import { answer, checkOrigin, RequestError, sentTo } from './http';
 jest.mock('@/store', () => ({
   AccountError: class extends Error {},
   MediaError: class extends Error {},
+  isFull: (error: { code?: string }) => error.code === 'ENOSPC',
   isReadersOnly: () => false,
   NoSuchSession: class extends Error {},
   isAway: () => false,

@@ -8,8 +8,8 @@ import { responseSchema, type Response as SessionResponse } from '@/core/session
 import { SessionError } from '@/core/session/parse';
 import { UnreadablePicture } from '@/core/reading/facts';
 import { BundleError } from '@/media/bundle';
-import { AccountError, isAway, isReadersOnly, MediaError, NoSuchSession } from '@/store';
-import { DATABASE_AWAY } from './asked';
+import { AccountError, isAway, isFull, isReadersOnly, MediaError, NoSuchSession } from '@/store';
+import { DATABASE_AWAY, DISK_FULL } from './asked';
 
 /** An error of the request, with its status. */
 export class RequestError extends Error {
@@ -28,6 +28,7 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
   } catch (error) {
     // Nobody is there to read it: 499 is what servers write down then.
     if (error instanceof Error && error.name === 'AbortError') return new Response(null, { status: 499 });
+    if (isFull(error)) return Response.json({ error: DISK_FULL }, { status: 507 });
     const status =
       error instanceof RequestError
         ? error.status

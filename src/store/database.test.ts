@@ -1,5 +1,6 @@
 /** When the database goes while it is asked. */
-import { closeStore, isAway } from '.';
+import { DatabaseError } from 'sequelize';
+import { closeStore, isAway, isFull } from '.';
 import { store } from './database';
 import { freshDatabase } from './testing';
 
@@ -33,3 +34,11 @@ test('a mistake in a question is none', async () => {
   expect(isAway(new Error('ECONNREFUSED'))).toBe(false);
   expect(isAway(null)).toBe(false);
 });
+
+test.each([
+  ['a table that is full', new DatabaseError(Object.assign(new Error("The table 'readings' is full"), { errno: 1114, sql: '' })), true], // prettier-ignore
+  ['an engine without room', new DatabaseError(Object.assign(new Error('Got error 28 "No space left on device" from storage engine'), { errno: 1030, sql: '' })), true], // prettier-ignore
+  ['a file without room', Object.assign(new Error('write'), { code: 'ENOSPC' }), true],
+  ['another engine error', new DatabaseError(Object.assign(new Error('Got error 128 from storage engine'), { errno: 1030, sql: '' })), false], // prettier-ignore
+  ['nothing', null, false],
+])('a full disk is told from the rest: %s', (_, error, full) => expect(isFull(error)).toBe(full));

@@ -69,6 +69,18 @@ export function isAway(error: unknown): boolean {
   return fatal === true || ENDING.has(errno ?? 0) || BROKEN.has(code ?? '');
 }
 
+/** `ER_DISK_FULL`, `ER_RECORD_FILE_FULL`. */
+const FULL = new Set([1021, 1114]);
+/** What storage engines say with the system's own number (28, no space left on device). */
+const ENGINE_FULL = /\b(errno|error):? 28\b/i;
+
+/** Whether an error says that the disk is full, the database's or a file's. Nothing of what was asked was done. */
+export function isFull(error: unknown): boolean {
+  if ((error as NodeJS.ErrnoException | null)?.code === 'ENOSPC') return true;
+  if (!(error instanceof DatabaseError)) return false;
+  return FULL.has((error.parent as { errno?: number }).errno ?? 0) || ENGINE_FULL.test(error.message);
+}
+
 /** Tries again while the database refuses connections: nothing was begun then. */
 async function patiently<T>(work: () => Promise<T>): Promise<T> {
   const until = Date.now() + AWAY_MS;

@@ -1,5 +1,5 @@
 export * from './config';
-export { closeStore, databaseAnswers, isAway } from './database';
+export { closeStore, databaseAnswers, isAway, isFull } from './database';
 export { migrate, migrationsWaiting } from './migrate';
 export * from './accounts';
 export * from './media';

@@ -112,6 +112,12 @@ export async function visibleDamageOf({ sha256, bytes }: { sha256: string; bytes
   return info.size === bytes ? null : 'damaged on the disk since; drop it again';
 }
 
+/** Bytes that are free on the disk of the data. */
+export async function freeBytes(): Promise<number> {
+  const { bavail, bsize } = await statfs(readConfig().varFolder);
+  return bavail * bsize;
+}
+
 /** Throws MediaError, with how much is missing, where the disk has no room for so many bytes more. */
 export async function checkRoom(bytes: number, what: string): Promise<void> {
   const { mediaFolder } = readConfig();
