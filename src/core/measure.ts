@@ -28,6 +28,7 @@ import { solveOrdinaryScene } from './measures/strength/solvedScene';
 import { estimateMarks } from './measures/variable/estimateMarks';
 import { observeSession, type Observed, type ObserveOptions } from './observe';
 import type { FoundFault } from './reading/observations';
+import { withoutSameFiles } from './reading/sameFiles';
 import type { PictureSource } from './reading/source';
 import { nominalStops } from './session/notation';
 import { polarizes } from './session/polarizing';
@@ -57,13 +58,15 @@ const LEVEL_ROLES = ['neutral', 'frame', 'field', 'reference', 'middle', 'color'
 
 /** Measures every filter of a session (or one). Rejects with SessionError when its response can't be used. */
 export async function measureSession(
-  session: Session,
+  asked: Session,
   source: PictureSource,
   options: MeasureOptions,
 ): Promise<Readings> {
+  const { session, faults: same } = await withoutSameFiles(asked, source);
   const observed = await observeSession(session, source, options);
   const motions = await measureMotion(session, source, options);
-  const { seen, faults } = prepare(observed, session);
+  const { seen, faults: found } = prepare(observed, session);
+  const faults = [...same, ...found];
   const wanted = session.kits.flatMap((kit) =>
     kit.filters
       .filter((filter) => options.filter === undefined || filter.id === options.filter)

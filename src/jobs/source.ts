@@ -27,6 +27,7 @@ export function storedSource(files: ReadonlyMap<string, string>, threads: Pictur
       const sha256 = files.get(frame?.clip ?? file);
       return sha256 === undefined ? null : frame ? `${sha256}@${frame.moments.join()}` : sha256;
     },
+    contentsOf: async () => files,
     async readText(file) {
       const sha256 = files.get(file);
       if (!sha256) throw new Error(`${file} was not among the files that were dropped.`);

@@ -3,6 +3,7 @@ import { readFile, realpath } from 'node:fs/promises';
 import { join, sep } from 'node:path';
 import { type PictureSource } from '@/core/reading/source';
 import { UnreadablePicture } from '@/core/reading/facts';
+import { contentsOf } from './contents';
 import { mediaReader } from './files';
 import type { PictureThreads } from './threads';
 
@@ -24,6 +25,16 @@ async function inside(root: string, file: string): Promise<string> {
 export function folderSource(root: string, threads: PictureThreads | null = null): PictureSource {
   return {
     ...mediaReader((file) => inside(root, file), threads),
+    async contentsOf(files) {
+      const paths = await Promise.all(files.map((file) => inside(root, file).catch(() => null)));
+      const contents = await contentsOf(paths.filter((path) => path !== null));
+      return new Map(
+        files.flatMap((file, i) => {
+          const content = paths[i] === null ? undefined : contents.get(paths[i]);
+          return content === undefined ? [] : [[file, content] as const];
+        }),
+      );
+    },
     async readText(file) {
       return readFile(await inside(root, file), 'utf8');
     },

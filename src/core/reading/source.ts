@@ -71,6 +71,11 @@ export interface PictureSource {
   ): Promise<AsyncIterable<MotionFrame> | null>;
   /** Changes whenever the content does; `null` where that isn't known, and nothing is remembered. */
   identify?(file: string): string | null;
+  /**
+   * Words that two files share where their content is the same, byte by byte; files that can't be read have none. Sources without it
+   * compare nothing.
+   */
+  contentsOf?(files: readonly string[]): Promise<ReadonlyMap<string, string>>;
   /** Text of a small file beside the session (a curve). Throws an Error with a sentence. */
   readText(file: string): Promise<string>;
 }

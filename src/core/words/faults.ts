@@ -50,6 +50,7 @@ export const FAULT_REMEDIES = {
   'unpolarized-missing': 'Shoot bare and filter on a chart or an even wall in unpolarized light.',
   'mark-missing': 'Note the mark that the ring stood at for these takes.',
   'file-unreadable': 'Copy the file from the card again, or shoot the take again.',
+  'same-picture': 'Look whether the right file lies in each take; take the copy away, or shoot the missing picture.',
   'size-differs': 'Use files of one size for bare and filtered takes.',
   'color-space-differs': 'Nothing to do: the figures are in the session’s color space.',
   'steps-merged': 'Nothing to shoot: these two filters do nearly the same.',

@@ -1,6 +1,7 @@
 /** Sentences on files and exposures: what of them can't be used, and what was done instead. */
 import type { Fault } from '../session/readings';
 import { fault } from './faults';
+import { joined } from './numbers';
 
 export function unreadableFile(take: string, file: string, reason: string): Fault {
   return fault('file-unreadable', 'error', [take], `${file} can’t be read: ${reason}`);
@@ -74,4 +75,17 @@ export function viewDiffers(
 export function turnWithoutPatches(take: string, scene: string, missing: readonly string[]): Fault {
   const words = `${take} turns about, but “${scene}” has no ${missing.join(' and no ')} patch to read.`;
   return fault('reference-missing', 'error', [take], words);
+}
+
+/** One picture under takes that contradict each other. */
+export function samePictureElsewhere(takes: readonly string[], files: readonly string[]): Fault {
+  const what = files.length > 1 ? `${joined(files)} are one and the same picture` : `${files[0]} is one picture`;
+  const words = `${what}, yet ${joined(takes)} say different things of it: at least one is in the wrong place. They are left out.`;
+  return fault('same-picture', 'error', takes, words);
+}
+
+/** One picture that was named twice for the same thing. */
+export function samePictureTwice(takes: readonly string[], files: readonly string[]): Fault {
+  const what = files.length > 1 ? `${joined(files)} are one and the same picture` : `${files[0]} is there twice`;
+  return fault('same-picture', 'warning', takes, `${what}: it is counted once, for a copy tells nothing new.`);
 }

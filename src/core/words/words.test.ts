@@ -14,10 +14,10 @@ import { evenWallMissing, noGraduation } from './graduated';
 import { orderSuspect, stepsMerged } from './kit';
 import { badLevels, framesApart, leavesOut, lightDrifted, lightJumped, repeatsApart, whiteBalanceAutomatic, whiteBalanceDiffers } from './light'; // prettier-ignore
 import { motionInWords, type MotionFound } from './motion';
-import { percent, quoted } from './numbers';
+import { joined, percent, quoted } from './numbers';
 import { blurredOneWay, frameSharpnessWithheld, notLaid, nothingTextured, ownPicturesDiffer, takeIsMute } from './ordinary'; // prettier-ignore
 import { bareTurnMissing, brightestWithheld, cutWithheld, extinctionWithheld, glareInWords, headingsClipped, referenceMissing, ringAngleAsked, ringAnglesLost, skyInWords, sweepInWords, sweepTooShort, turnInWords } from './polarizer'; // prettier-ignore
-import { exposureContradicted, exposureMissing, exposureMovedInside, missingExposure, primariesConverted, responseAssumed, sizeDiffers, turnWithoutPatches, unreadableFile, unreadableTelemetry, viewDiffers, whiteBalanceMovedInside } from './reading'; // prettier-ignore
+import { exposureContradicted, exposureMissing, exposureMovedInside, missingExposure, primariesConverted, responseAssumed, samePictureElsewhere, samePictureTwice, sizeDiffers, turnWithoutPatches, unreadableFile, unreadableTelemetry, viewDiffers, whiteBalanceMovedInside } from './reading'; // prettier-ignore
 import { bracketMisfit, bracketUnusable, responseMisfit } from './response';
 import { cornersWithheld, fieldClipped } from './shading';
 import { bareSofter, edgeRefused, pictureShaken, sharpnessWithheld, softnessInWords } from './sharpness';
@@ -27,6 +27,12 @@ import { marksInWords, marksMissing, markWithheld } from './variable';
 test('shares in percent, two decimals where they are small', () => {
   expect([percent(0.0025), percent(0.125), percent(0.01), percent(0)]).toEqual(['0.25 %', '12.5 %', '1.0 %', '0.00 %']);
   expect(quoted(['a', 'b'])).toBe('“a”, “b”');
+  expect([joined([]), joined(['a']), joined(['a', 'b']), joined(['a', 'b', 'c'])]).toEqual([
+    '',
+    'a',
+    'a and b',
+    'a, b and c',
+  ]);
 });
 
 const cause = bareMissing(['b'], ['chart']);
@@ -42,6 +48,10 @@ const FAULTS: [Fault, keyof typeof FAULT_REMEDIES, Fault['severity'], string][] 
   [exposureContradicted('t', 'a.jpg', ['shutter', 'ISO'], 1.26), 'exposure-moved', 'warning', 'contradict the session’s shutter and ISO, by 1.3 stop'],
   [responseAssumed(['t']), 'response-unknown', 'warning', 'sRGB was assumed'],
   [primariesConverted(['t'], null), 'color-space-differs', 'info', '(embedded profile)'],
+  [samePictureElsewhere(['bare', 'nd8'], ['a.tif', 'b.tif']), 'same-picture', 'error', 'a.tif and b.tif are one and the same picture, yet bare and nd8 say different things of it'],
+  [samePictureElsewhere(['bare', 'nd8'], ['a.tif']), 'same-picture', 'error', 'a.tif is one picture, yet'],
+  [samePictureTwice(['bare'], ['a.tif', 'b.tif']), 'same-picture', 'warning', 'are one and the same picture: it is counted once'],
+  [samePictureTwice(['bare'], ['a.tif']), 'same-picture', 'warning', 'a.tif is there twice: it is counted once'],
   [sizeDiffers('t', 'a.tif', { width: 3, height: 2 }, { width: 6, height: 4 }), 'size-differs', 'error', '3 × 2 pixels, the bare picture 6 × 4; it is left out'],
   [viewDiffers('view-moved', 't', 'a.tif', 'the view moved by 5 %'), 'view-moved', 'error', 'a.tif: the view moved by 5 %; it is left out.'],
   [turnWithoutPatches('t', 'hill', ['sky', 'reference']), 'reference-missing', 'error', '“hill” has no sky and no reference patch'],

@@ -1,0 +1,79 @@
+/**
+ * One picture that lies in a session more than once: a copy from the card, a file that was dropped on two takes. Noise alone makes any two
+ * exposures differ, so files of the same content are one exposure. As repeats they would make a ± smaller that has no right to it; under two
+ * filters one of them is in the wrong place, and the figure that would come of the typed exposures looks like any other.
+ */
+import { group } from 'd3-array';
+import type { Session, Take } from '../session/schema';
+import { samePictureElsewhere, samePictureTwice } from '../words/reading';
+import type { FoundFault } from './observations';
+import type { PictureSource } from './source';
+
+/** A file where a take names it. */
+interface Entry {
+  take: Take;
+  index: number;
+  file: string;
+}
+
+/** What a take says of its picture: of one exposure two answers can't both be right. */
+function saidBy({ filter, setting, exposure: { shutter, iso, aperture } }: Take): string {
+  return JSON.stringify([filter, setting ?? null, shutter ?? null, iso ?? null, aperture ?? null]);
+}
+
+/** Parts of one clip that have nothing in common are different pictures. */
+function overlap({ take: { span: a } }: Entry, { take: { span: b } }: Entry): boolean {
+  return !a || !b || (a.from < b.to && b.from < a.to);
+}
+
+/** Files that lie there more than once, each group of one content. Sources that can't compare tell the same path alone. */
+async function groupsOf(session: Session, source: PictureSource): Promise<Entry[][]> {
+  const entries = session.takes
+    // A bracket may have a bare picture in it that is measured, too.
+    .filter(({ role }) => role !== 'bracket')
+    .flatMap((take) => take.files.map((file, index): Entry => ({ take, index, file })));
+  const contents = await source.contentsOf?.([...new Set(entries.map(({ file }) => file))]);
+  const byContent = group(entries, ({ file }) => contents?.get(file) ?? file);
+  return [...byContent.values()].filter((same) => same.length > 1);
+}
+
+/** Entries that say different things of one picture: none of them is believed. */
+const contradicted = (same: readonly Entry[]) =>
+  same.filter((one) => same.some((other) => overlap(one, other) && saidBy(one.take) !== saidBy(other.take)));
+
+/** Entries that say once more what an earlier one says of the same scene. */
+const repeated = (same: readonly Entry[]) =>
+  same.filter((one, i) =>
+    same.slice(0, i).some((earlier) => earlier.take.scene === one.take.scene && overlap(earlier, one)),
+  );
+
+/**
+ * A session without pictures that lie in it twice: of one thing the first stays, where takes contradict each other none does. A picture may
+ * serve several scenes, and a bracket besides.
+ */
+export async function withoutSameFiles(
+  session: Session,
+  source: PictureSource,
+): Promise<{ session: Session; faults: FoundFault[] }> {
+  const left = new Map<Take, Set<number>>();
+  const faults: FoundFault[] = [];
+  for (const same of await groupsOf(session, source)) {
+    const files = [...new Set(same.map(({ file }) => file))];
+    const wrong = contradicted(same);
+    const found = wrong.length > 0 ? wrong : repeated(same);
+    for (const { take, index } of found) left.set(take, (left.get(take) ?? new Set()).add(index));
+    const takes = [...new Set(found.map(({ take }) => take))];
+    const ids = takes.map(({ id }) => id);
+    for (const filter of new Set(takes.map((take) => take.filter)))
+      faults.push({
+        filter,
+        fault: wrong.length > 0 ? samePictureElsewhere(ids, files) : samePictureTwice(ids, files),
+      });
+  }
+  if (left.size === 0) return { session, faults };
+  const takes = session.takes.flatMap((take) => {
+    const files = take.files.filter((_, i) => !left.get(take)?.has(i));
+    return files.length === 0 ? [] : [{ ...take, files }];
+  });
+  return { session: { ...session, takes }, faults };
+}
