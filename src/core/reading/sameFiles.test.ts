@@ -58,6 +58,7 @@ test('one picture under two filters is believed of neither; the others stay', as
 
 test.each([
   ['another exposure', { exposure: { shutter: '1/200' } }],
+  ['another aperture', { exposure: { shutter: '1/100', fNumber: 4 } }],
   ['another ring angle', { setting: { ringDegrees: 30 } }],
 ])('nor one that has %s the second time', async (_, more) =>
   expect(await sorted({}, take('one', 'nd8', ['a']), take('two', 'nd8', ['a'], more))).toEqual({
@@ -65,6 +66,11 @@ test.each([
     faults: ['nd8 error one two'],
   }),
 );
+
+test('one exposure may be written in two ways', async () =>
+  expect(
+    await sorted({}, take('one', 'nd8', ['a']), take('two', 'nd8', ['a', 'b'], { exposure: { shutter: 0.01 } })),
+  ).toEqual({ left: ['one a', 'two b'], faults: ['nd8 warning two'] }));
 
 test('a picture may serve two scenes, and a bracket besides', async () =>
   expect(

@@ -4,6 +4,7 @@
  * filters one of them is in the wrong place, and the figure that would come of the typed exposures looks like any other.
  */
 import { group } from 'd3-array';
+import { parseShutter } from '../formulas/optics/exposure';
 import type { Session, Take } from '../session/schema';
 import { samePictureElsewhere, samePictureTwice } from '../words/reading';
 import type { FoundFault } from './observations';
@@ -17,8 +18,9 @@ interface Entry {
 }
 
 /** What a take says of its picture: of one exposure two answers can't both be right. */
-function saidBy({ filter, setting, exposure: { shutter, iso, aperture } }: Take): string {
-  return JSON.stringify([filter, setting ?? null, shutter ?? null, iso ?? null, aperture ?? null]);
+function saidBy({ filter, setting, exposure: { shutter, iso, fNumber } }: Take): string {
+  const seconds = shutter === undefined ? null : parseShutter(shutter);
+  return JSON.stringify([filter, setting?.mark, setting?.ringDegrees, seconds, iso ?? null, fNumber ?? null]);
 }
 
 /** Parts of one clip that have nothing in common are different pictures. */

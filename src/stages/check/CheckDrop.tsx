@@ -2,7 +2,7 @@
 
 import { ImageUp, X } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useRef, useState, type DragEvent } from 'react';
+import { useEffect, useRef, useState, type DragEvent } from 'react';
 import { formatShutter } from '@/core/formulas/optics/exposure';
 import { factsOf, type StoredFile } from '@/core/sitting/intake/arrived';
 import {
@@ -19,7 +19,7 @@ import { notAnswered } from '@/ui/saving/asked';
 import { SendingPanel } from '../intake/SendingPanel';
 import { filesOfDrop, Sending, takeUpload, type FileToSend, type UploadProgress } from '../intake/upload';
 import { createSession } from '../newSession/createSession';
-import { joined } from '../newSession/useIntake';
+import { copiesInWords, joined } from '../newSession/useIntake';
 import { TakeIn } from './TakeIn';
 
 const SCENES: readonly (readonly [CheckScene, string])[] = [
@@ -45,6 +45,10 @@ export function CheckDrop({
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const queue = useRef(Promise.resolve());
+  const latest = useRef(pictures);
+  useEffect(() => {
+    latest.current = pictures;
+  });
   const missing = missingInCheck(pictures);
 
   /** Pictures dropped while others are on their way are sent after them. */
@@ -59,13 +63,13 @@ export function CheckDrop({
     setSending(upload);
     try {
       const stored = await upload.done((id) => takeUpload<StoredFile>('/api/files', { upload: id }));
-      setPictures((before) => {
-        const all = joined(
-          before.map(({ file }) => file),
-          files.map(({ path }, i) => ({ path, stored: stored[i] })),
-        );
-        return all.map((file) => before.find((one) => one.file === file) ?? { scene, file });
-      });
+      const before = latest.current;
+      const { all, copies } = joined(
+        before.map(({ file }) => file),
+        files.map(({ path }, i) => ({ path, stored: stored[i] })),
+      );
+      setPictures(all.map((file) => before.find((one) => one.file === file) ?? { scene, file }));
+      if (copies.length > 0) setProblem(copiesInWords(copies));
     } catch (error) {
       setProblem((error as Error).message);
     } finally {

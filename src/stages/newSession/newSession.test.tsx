@@ -151,8 +151,10 @@ test.each([
 
 describe('files that arrive', () => {
   test('each once, and each under a name of its own', () => {
-    const again = joined(CARD, [CARD[0], { ...arrived('chart_ND4.png', 7) }, { ...arrived('chart_ND4.png', 8) }]);
-    expect(again.map((one) => one.path)).toEqual([
+    const more = [CARD[0], { ...arrived('chart_ND4.png', 7) }, { ...arrived('chart_ND4.png', 8) }];
+    const again = joined(CARD, [...more, { ...CARD[1], path: 'copy of it.png' }]);
+    expect(again.copies).toEqual([{ path: 'copy of it.png', of: CARD[1].path }]);
+    expect(again.all.map((one) => one.path)).toEqual([
       ...CARD.map((one) => one.path),
       'chart_ND4-2.png',
       'chart_ND4-3.png',

@@ -76,8 +76,11 @@ export function useIntake(inbox: ArrivedFile[]) {
     );
   }
 
-  const addToDraft = (before: readonly ArrivedFile[], files: readonly ArrivedFile[]) =>
-    setPhase({ name: 'draft', pictures: joined(before, files) });
+  function addToDraft(before: readonly ArrivedFile[], files: readonly ArrivedFile[]) {
+    const { all, copies } = joined(before, files);
+    setPhase({ name: 'draft', pictures: all });
+    if (copies.length > 0) setProblem(copiesInWords(copies));
+  }
 
   async function send<T>(files: FileToSend[], what: string, last: (upload: string) => Promise<T>): Promise<T[]> {
     setPhase({ name: 'sending', what, progress: null });
@@ -121,15 +124,42 @@ export function useIntake(inbox: ArrivedFile[]) {
   };
 }
 
-/** More files beside those that are there: each once, and each under a name of its own. */
-export function joined(before: readonly ArrivedFile[], files: readonly ArrivedFile[]): ArrivedFile[] {
-  const pictures = [...before];
+/** A file that is another one once more, under another name. */
+interface Copy {
+  path: string;
+  of: string;
+}
+
+/**
+ * More files beside those that are there: each picture once, and each file under a name of its own. A copy would be laid as a repeat, which
+ * it isn't; telemetry may well be alike.
+ */
+export function joined(
+  before: readonly ArrivedFile[],
+  files: readonly ArrivedFile[],
+): { all: ArrivedFile[]; copies: Copy[] } {
+  const all = [...before];
+  const copies: Copy[] = [];
   for (const { path, stored } of files) {
-    if (pictures.some((known) => known.stored.sha256 === stored.sha256 && known.path === path)) continue;
+    const same = all.filter((known) => known.stored.sha256 === stored.sha256);
+    if (same.some((known) => known.path === path)) continue;
+    if (same.length > 0 && stored.facts.readable) {
+      copies.push({ path, of: same[0].path });
+      continue;
+    }
     // Cards count their pictures anew: two files may bear one name.
     let free = path;
-    for (let n = 2; pictures.some((known) => known.path === free); n++) free = path.replace(/(\.[^.]*)?$/, `-${n}$1`);
-    pictures.push({ path: free, stored });
+    for (let n = 2; all.some((known) => known.path === free); n++) free = path.replace(/(\.[^.]*)?$/, `-${n}$1`);
+    all.push({ path: free, stored });
   }
-  return pictures;
+  return { all, copies };
+}
+
+const NAMED_COPIES = 3;
+
+/** What was left out, as a sentence. */
+export function copiesInWords(copies: readonly Copy[]): string {
+  const named = copies.slice(0, NAMED_COPIES).map(({ path, of }) => `${path} is the same picture as ${of}`);
+  const more = copies.length > NAMED_COPIES ? `, and so on for ${copies.length - NAMED_COPIES} more` : '';
+  return `${named.join('; ')}${more}. A copy tells nothing new, so it is left out.`;
 }

@@ -10,6 +10,7 @@ import { useTell } from '@/ui/controls/Toasts';
 import { Link } from '@/ui/Link';
 import { When } from '@/ui/When';
 import { askServer, loadAnew, passkeyTrouble } from './asking';
+import { PasswordField } from './PasswordField';
 
 const MAY = {
   owner: 'You may change everything, and see who did what.',
@@ -223,15 +224,7 @@ function NewPasskey({ run, busy }: Runs) {
           onChange={({ target }) => setLabel(target.value)}
         />
       </Labelled>
-      <Labelled words="Your password">
-        <TextInput
-          type="password"
-          autoComplete="current-password"
-          required
-          value={password}
-          onChange={({ target }) => setPassword(target.value)}
-        />
-      </Labelled>
+      <PasswordField words="Your password" of="current" value={password} onChange={setPassword} />
       <Button type="submit" disabled={busy}>
         Add a passkey
       </Button>
@@ -256,25 +249,14 @@ function NewPassword({ run, busy, name }: Runs & { name: string }) {
     >
       {/* Password managers keep the two together by it. */}
       <input type="hidden" name="username" autoComplete="username" value={name} readOnly />
-      <Labelled words="The one there is">
-        <TextInput
-          type="password"
-          autoComplete="current-password"
-          required
-          value={password}
-          onChange={({ target }) => setPassword(target.value)}
-        />
-      </Labelled>
-      <Labelled words="A new one, 15 characters or more">
-        <TextInput
-          type="password"
-          autoComplete="new-password"
-          required
-          className="w-[260px]"
-          value={wanted}
-          onChange={({ target }) => setWanted(target.value)}
-        />
-      </Labelled>
+      <PasswordField words="The one there is" of="current" value={password} onChange={setPassword} />
+      <PasswordField
+        words="A new one, 15 characters or more"
+        of="new"
+        className="w-[260px]"
+        value={wanted}
+        onChange={setWanted}
+      />
       <Button type="submit" disabled={busy}>
         Change it
       </Button>

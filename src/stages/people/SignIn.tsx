@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { Button } from '@/ui/Button';
 import { Labelled, TextInput } from '@/ui/controls/fields';
 import { askServer, loadAnew, ownPath, passkeyTrouble } from './asking';
+import { PasswordField } from './PasswordField';
 
 /** The way in, where the application answers beyond its own machine. */
 export function SignIn({ to, go = loadAnew }: { to: string; go?: (path: string) => void }) {
@@ -54,16 +55,7 @@ export function SignIn({ to, go = loadAnew }: { to: string; go?: (path: string) 
             onChange={({ target }) => setName(target.value)}
           />
         </Labelled>
-        <Labelled words="Password">
-          <TextInput
-            type="password"
-            name="password"
-            autoComplete="current-password"
-            required
-            value={password}
-            onChange={({ target }) => setPassword(target.value)}
-          />
-        </Labelled>
+        <PasswordField words="Password" of="current" value={password} onChange={setPassword} />
         <p role="alert" className="text-warning empty:hidden">
           {trouble}
         </p>
