@@ -1,10 +1,12 @@
 import { smallSession } from '@/ui/testing/sessions';
 import type { Session, Take } from '../session/schema';
 import { withoutSameFiles } from './sameFiles';
-import type { PictureSource } from './source';
+import { seededNormals } from '../formulas/statistics/seededNormals';
+import type { OpenPicture, PictureSource } from './source';
+import type { Picture, WindowRect } from './window';
 
 const source = (contents: Record<string, string>): PictureSource => ({
-  open: () => Promise.reject(new Error('nothing is opened')),
+  open: () => Promise.resolve(picture(() => 128, { capturedAt: '2026-05-14T09:00:00Z' })),
   readText: () => Promise.reject(new Error('nothing is read')),
   contentsOf: async (files) => new Map(files.flatMap((file) => (file in contents ? [[file, contents[file]]] : []))),
 });
@@ -90,6 +92,46 @@ test('parts of a clip are different pictures unless they have something in commo
     faults: [],
   });
   expect((await sorted({}, part('bare', null, 0, 2.5), part('nd8', 'nd8', 2, 4))).left).toEqual([]);
+});
+
+/** 400 × 300 codes of three channels. */
+function picture(code: (x: number, y: number) => number, facts: object = {}): OpenPicture {
+  const windows = (rects: readonly WindowRect[]) =>
+    Promise.resolve(
+      rects.map(({ x, y, width, height }): Picture => {
+        const data = new Uint16Array(3 * width * height);
+        for (let v = 0; v < height; v++)
+          for (let u = 0; u < width; u++) data.fill(code(x + u, y + v), 3 * (v * width + u), 3 * (v * width + u) + 3);
+        return { width, height, channels: 3, bitDepth: 16, data };
+      }),
+    );
+  const all = { width: 400, height: 300, capturedAt: null, exposure: {}, ...facts };
+  return { facts: all, preview: null, windows, close: () => undefined } as unknown as OpenPicture;
+}
+
+describe('whether a camera took it', () => {
+  const grain = seededNormals(3);
+  const takes = [take('bare', null, ['a', 'b']), take('nd8', 'nd8', ['c'])];
+  test.each([
+    ['a flat field, computed', picture(() => 128), false],
+    ['an even fall of light, computed', picture((x, y) => Math.round(9000 - 0.02 * ((x - 200) ** 2 + (y - 150) ** 2))), false], // prettier-ignore
+    ['the same in few codes', picture((x, y) => Math.round(120 - 0.0003 * ((x - 200) ** 2 + (y - 150) ** 2))), false],
+    ['noise of many codes', picture(() => Math.round(9000 + 60 * grain())), true],
+    ['noise of a third of a code', picture(() => Math.round(120.4 + 0.33 * grain())), true],
+    ['a flat field that tells its shutter', picture(() => 128, { exposure: { shutterSeconds: 0.01 } }), true],
+    ['one that tells its time', picture(() => 128, { capturedAt: '2026-05-14T09:00:00Z' }), true],
+    ['a raw file', picture(() => 128, { raw: true }), true],
+  ])('%s', async (_, one, isTaken) => {
+    const own = { ...source({ a: '1', b: '1', c: '1' }), open: () => Promise.resolve(one) };
+    const found = await withoutSameFiles(session(...takes), own);
+    expect(found.session.takes.flatMap(({ files }) => files)).toHaveLength(isTaken ? 0 : 3);
+    expect(found.faults.map(({ fault }) => fault.severity)).toEqual(Array(2).fill(isTaken ? 'error' : 'warning'));
+  });
+
+  test('nor is one left out that can’t be opened: that is told where it is read', async () => {
+    const broken = { ...source({ a: '1', b: '1' }), open: () => Promise.reject(new Error('cut short')) };
+    expect((await withoutSameFiles(session(take('bare', null, ['a', 'b'])), broken)).session.takes[0].files).toHaveLength(2); // prettier-ignore
+  });
 });
 
 test('a source that compares nothing tells one path twice all the same', async () => {

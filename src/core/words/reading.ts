@@ -77,15 +77,21 @@ export function turnWithoutPatches(take: string, scene: string, missing: readonl
   return fault('reference-missing', 'error', [take], words);
 }
 
-/** One picture under takes that contradict each other. */
-export function samePictureElsewhere(takes: readonly string[], files: readonly string[]): Fault {
+/** One picture under takes that contradict each other; it stays where it doesn't say that a camera took it. */
+export function samePictureElsewhere(takes: readonly string[], files: readonly string[], isLeftOut: boolean): Fault {
   const what = files.length > 1 ? `${joined(files)} are one and the same picture` : `${files[0]} is one picture`;
-  const words = `${what}, yet ${joined(takes)} say different things of it: at least one is in the wrong place. They are left out.`;
-  return fault('same-picture', 'error', takes, words);
+  const end = isLeftOut
+    ? 'at least one is in the wrong place. They are left out.'
+    : 'unless it was computed without noise, at least one is in the wrong place, and the figure that comes of it is wrong.';
+  const words = `${what}, yet ${joined(takes)} say different things of it: ${end}`;
+  return fault('same-picture', isLeftOut ? 'error' : 'warning', takes, words);
 }
 
-/** One picture that was named twice for the same thing. */
-export function samePictureTwice(takes: readonly string[], files: readonly string[]): Fault {
+/** One picture that was named twice for the same thing; it stays where it doesn't say that a camera took it. */
+export function samePictureTwice(takes: readonly string[], files: readonly string[], isLeftOut: boolean): Fault {
   const what = files.length > 1 ? `${joined(files)} are one and the same picture` : `${files[0]} is there twice`;
-  return fault('same-picture', 'warning', takes, `${what}: it is counted once, for a copy tells nothing new.`);
+  const end = isLeftOut
+    ? 'it is counted once, for a copy tells nothing new.'
+    : 'a copy tells nothing new, so the ± may be too small.';
+  return fault('same-picture', 'warning', takes, `${what}: ${end}`);
 }
