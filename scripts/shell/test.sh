@@ -82,11 +82,11 @@ command_test() {
   # Left out: the walk and the filmed bench (scene.spec and clips.spec film smaller ones), and a second sitting that nothing asks for.
   nice -n 10 node dist/manage.mjs demo --without lantern-weir,ashwick-harbour-3,ashwick-millrace-2 &
   local demo=$!
-  GLADE_RESULTS=test-results/first npx --no-install playwright test check.spec together.spec damaged.spec footage.spec kits.spec motion.spec plan.spec scene.spec signin.spec || true
+  GLADE_RESULTS=test-results/first npx --no-install playwright test check.spec together.spec damaged.spec footage.spec kits.spec motion.spec plan.spec scene.spec || true
   count_report test-results/first/report.json
   wait "$demo" || fail "the demo could not be rendered." "The reason is above."
   # Two browsers side by side, which leave each other's sessions alone; what kills, and what compares a backup with what is there, comes by itself.
-  GLADE_RESULTS=test-results/beside npx --no-install playwright test clips.spec compare.spec kinds.spec >test-results/beside.log 2>&1 &
+  GLADE_RESULTS=test-results/beside npx --no-install playwright test clips.spec compare.spec kinds.spec signin.spec >test-results/beside.log 2>&1 &
   local beside=$!
   GLADE_RESULTS=test-results/browser npx --no-install playwright test glade.spec judge.spec || true
   wait "$beside" || true
