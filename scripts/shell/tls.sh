@@ -60,7 +60,7 @@ write_caddyfile() {
     [ -n "$cert" ] || printf '\tpki {\n\t\tca local {\n\t\t\tname "Aurora Glade"\n\t\t\tintermediate_cn "Aurora Glade, signing"\n\t\t\troot {\n\t\t\t\tcert "%s/root.crt"\n\t\t\t\tkey "%s/root.key"\n\t\t\t}\n\t\t}\n\t}\n' "$folder" "$folder"
     printf '}\n'
     [ -z "$port" ] || printf '%s {\n\ttls %s\n\treverse_proxy 127.0.0.1:%s\n}\n' "$sites" "$tls" "$gate"
-    [ -z "$HOST_NAME" ] || printf 'https://%s:%s {\n\ttls %s\n\theader Strict-Transport-Security max-age=31536000\n\treverse_proxy 127.0.0.1:%s\n}\n' "$HOST_NAME" "$HOST_PORT" "$tls" "$HOST_GATE_PORT"
+    [ -z "$HOST_NAME" ] || printf 'https://%s:%s {\n\ttls %s\n\treverse_proxy 127.0.0.1:%s\n}\n' "$HOST_NAME" "$HOST_PORT" "$tls" "$HOST_GATE_PORT"
     [ -z "$trust" ] || printf 'http://:%s {\n\thandle /root.crt {\n\t\troot * "%s"\n\t\theader Content-Type application/x-x509-ca-cert\n\t\tfile_server\n\t}\n\thandle {\n\t\trewrite * /trust\n\t\treverse_proxy 127.0.0.1:%s\n\t}\n}\n' "$trust" "$folder" "$gate"
   } >"$folder/Caddyfile"
 }
