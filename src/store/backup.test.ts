@@ -77,6 +77,7 @@ test('tables may be made as they were then, and brought up to date after', async
     '0004-judgement',
     '0005-revisions',
     '0006-door',
+    '0007-accounts',
   ]);
   await migrate();
   expect(await migrationsWaiting()).toEqual([]);
