@@ -19,6 +19,7 @@ import type { Session } from '@/core/session/schema';
 import { useAtDesk } from '@/ui/useAtDesk';
 import { PaperRoom } from '@/ui/controls/room';
 import { useOffline } from '@/ui/useOffline';
+import { useRuns } from '@/ui/useRuns';
 import { CameraClock } from './CameraClock';
 import { PairPhone } from './PairPhone';
 import { TakeAtHand } from './TakeAtHand';
@@ -28,6 +29,7 @@ import { clockOf, placeOf } from './words';
 /** The run sheet: one take at a time, for one thumb, readable in the sun. */
 export function RunSheet({ sessionId, session }: { sessionId: string; session: Session }) {
   const planned = plannedOf(session);
+  const runs = useRuns();
   const { entries, tap, unsent, problem } = useRunSheet(sessionId, logOf(session));
   const logged = readLog(planned, entries);
   const atDesk = useAtDesk();
@@ -93,7 +95,8 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
           </>
         )}
         {current && (
-          <>
+          // A tap before the page runs would be nobody's: it is seen that it isn't taken yet.
+          <fieldset disabled={!runs} className="min-w-0 disabled:opacity-60">
             <button
               type="button"
               onClick={() => void log('done')}
@@ -121,7 +124,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
                 onKeyDown={(event) => event.key === 'Enter' && note.trim() !== '' && void log('note')}
               />
             </label>
-          </>
+          </fieldset>
         )}
         <button
           type="button"
