@@ -14,7 +14,7 @@ const PART_BYTES = 65_536;
  * @param paths of files; what can't be read is left out
  */
 export async function contentsOf(paths: readonly string[]): Promise<Map<string, string>> {
-  const sizes = await wordsOf(paths, async (path) => String((await stat(path)).size));
+  const sizes = await wordsOf(paths, async (path) => `size ${(await stat(path)).size}`);
   const parts = await wordsOf(shared(sizes), partsOf);
   const whole = await wordsOf(shared(parts), hashOf);
   return new Map([...sizes, ...parts, ...whole]);

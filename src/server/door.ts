@@ -20,6 +20,8 @@ export interface Refusal {
   words: string;
 }
 
+/** Name and role of who is signed in, for the page to show; nothing is decided by it. */
+export const SHOWN_COOKIE = 'glade_who';
 /** Who is signed in: sent back by https alone, to this name alone, and read by no script. */
 export const COOKIE = '__Host-glade';
 

@@ -1,5 +1,6 @@
 /** Tries are counted by name and address; cookies are as browsers keep safe. */
-import { byPassword, COOKIE_NAMES, forgetTries, NO_COOKIES, placeOf, proved } from './signIn';
+import { COOKIE, SHOWN_COOKIE } from './door';
+import { byPassword, forgetTries, NO_COOKIES, placeOf, proved } from './signIn';
 
 let mockKnown: string[] = [];
 const mockAccount = { id: 1, name: 'Ada', role: 'reviewer' as const, createdAt: new Date() };
@@ -29,10 +30,8 @@ beforeEach(async () => {
 
 test('what signs in are two cookies: one that scripts can’t read and https alone carries, one to show', async () => {
   const [own, shown] = await byPassword({ name: 'Ada', password: 'right' }, addresses[0], '');
-  expect(own).toBe(
-    `${COOKIE_NAMES.own}=a-token; HttpOnly; Path=/; Secure; SameSite=Lax; Expires=Sat, 13 Jun 2026 09:00:00 GMT`,
-  );
-  expect(shown).toContain(`${COOKIE_NAMES.shown}=%7B%22name%22%3A%22Ada%22%2C%22role%22%3A%22reviewer%22%7D;`);
+  expect(own).toBe(`${COOKIE}=a-token; HttpOnly; Path=/; Secure; SameSite=Lax; Expires=Sat, 13 Jun 2026 09:00:00 GMT`);
+  expect(shown).toContain(`${SHOWN_COOKIE}=%7B%22name%22%3A%22Ada%22%2C%22role%22%3A%22reviewer%22%7D;`);
   expect(shown).not.toContain('HttpOnly');
   for (const one of NO_COOKIES) expect(one).toMatch(/^(__Host-glade|glade_who)=; .*Secure.*Max-Age=0$/);
 });

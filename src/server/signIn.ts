@@ -11,11 +11,9 @@ import {
 } from '@simplewebauthn/server';
 import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
 import { accountOf, addPasskey, knownAddress, passkeyOf, passkeysOf, passkeyUsed, signIn, type Account } from '@/store';
-import { COOKIE, cookieOf } from './door';
+import { COOKIE, cookieOf, SHOWN_COOKIE } from './door';
 import { RequestError } from './http';
 
-/** Who is signed in; and name and role for the page to show, by which nothing is decided. */
-export const COOKIE_NAMES = { own: COOKIE, shown: 'glade_who' } as const;
 const ASKED_COOKIE = '__Host-glade-asked';
 
 const MINUTE = 60;
@@ -68,15 +66,13 @@ async function cookiesFor(account: Account, address: string, browser: string): P
   const ends = `Path=/; Secure; SameSite=Lax; Expires=${until.toUTCString()}`;
   const { name, role } = account;
   return [
-    `${COOKIE_NAMES.own}=${token}; HttpOnly; ${ends}`,
-    `${COOKIE_NAMES.shown}=${encodeURIComponent(JSON.stringify({ name, role }))}; ${ends}`,
+    `${COOKIE}=${token}; HttpOnly; ${ends}`,
+    `${SHOWN_COOKIE}=${encodeURIComponent(JSON.stringify({ name, role }))}; ${ends}`,
   ];
 }
 
 /** Header lines that sign a browser out. */
-export const NO_COOKIES = Object.values(COOKIE_NAMES).map(
-  (name) => `${name}=; Path=/; Secure; SameSite=Lax; Max-Age=0`,
-);
+export const NO_COOKIES = [COOKIE, SHOWN_COOKIE].map((name) => `${name}=; Path=/; Secure; SameSite=Lax; Max-Age=0`);
 
 /**
  * Signs in by name and password. Tries are counted before they are looked at, so that many at once are no more than many in a row.
