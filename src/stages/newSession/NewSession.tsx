@@ -57,7 +57,7 @@ export function NewSession({ inbox, rigs = [] }: { inbox: ArrivedFile[]; rigs?: 
         </>
       )}
       {problem && (
-        <p role="alert" className="text-failure mt-4 whitespace-pre-line">
+        <p role="alert" className="text-failure my-4 whitespace-pre-line">
           {problem}
         </p>
       )}
