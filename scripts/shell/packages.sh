@@ -32,6 +32,15 @@ ensure_fence() {
   (ensure_packages bwrap bubblewrap) || say "Going on without bubblewrap: decoders run without a fence of their own."
 }
 
+# Phones' HEIC stills; without it they are told as files that can't be read. Newer Debians put the decoder itself in a package of its own.
+ensure_heif() {
+  (
+    ensure_packages heif-convert libheif-examples
+    heif-convert --list-decoders 2>/dev/null | grep -q HEVC || heif-convert --list-decoders 2>/dev/null | grep -q 265 ||
+      ensure_packages libheif-plugin-libde265 libheif-plugin-libde265
+  ) || say "Going on without libheif's decoder: HEIC pictures can't be read."
+}
+
 # What prints PDFs and drives the tests: the browser without a window is enough, the whole one serves where it is there or alone to be had.
 ensure_browser() {
   if ! find_program chromium-headless-shell >/dev/null && ! find_program chromium >/dev/null; then

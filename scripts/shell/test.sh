@@ -48,6 +48,7 @@ command_test() {
   export GLADE_VAR="$ROOT/var/test-$$"
   export CI=1
   ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux pdftotext poppler-utils
+  ensure_heif
   ensure_browser
   ensure_caddy
   ensure_fence

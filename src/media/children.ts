@@ -67,6 +67,8 @@ export async function streamChild(
     const child = spawn(start, rest, {
       stdio: ['ignore', 'pipe', 'pipe'],
       signal,
+      // Behind the fence it works in the same place.
+      ...(writes && !isFenced ? { cwd: resolve(writes) } : {}),
       env: { PATH: process.env.PATH, LC_ALL: 'C' } as unknown as NodeJS.ProcessEnv,
     });
     let [received, said, stopped] = [0, '', ''];

@@ -23,17 +23,33 @@ const NOTHING: StillFacts = {
   camera: {},
 };
 
-/** Reads the metadata of a file. A file without any, or with damaged ones, gives the empty facts. */
-export async function readExif(path: string): Promise<StillFacts> {
+/** Before an EXIF block that a container holds by itself. */
+const EXIF_MARK = 'Exif\0\0';
+
+/**
+ * Reads the metadata of a file, or of the EXIF block that a container held. A file without any, or with damaged ones, gives the empty
+ * facts.
+ */
+export async function readExif(from: string | Buffer): Promise<StillFacts> {
   let tags: Record<string, unknown> | undefined;
+  const source =
+    typeof from !== 'string' && from.toString('latin1', 0, EXIF_MARK.length) === EXIF_MARK
+      ? from.subarray(EXIF_MARK.length)
+      : from;
   try {
     // Values are revived here, by hand: the library ignores the time offset.
-    tags = await exifr.parse(path, { reviveValues: false, translateValues: false, tiff: true, exif: true, gps: false });
+    tags = await exifr.parse(source, {
+      reviveValues: false,
+      translateValues: false,
+      tiff: true,
+      exif: true,
+      gps: false,
+    });
   } catch {
     return NOTHING;
   }
-  if (!tags || !positive(tags.ExposureTime)) tags = { ...(await readXmp(path)), ...tags };
-  if (Object.keys(tags).length === 0) return NOTHING;
+  if (typeof from === 'string' && (!tags || !positive(tags.ExposureTime))) tags = { ...(await readXmp(from)), ...tags };
+  if (!tags || Object.keys(tags).length === 0) return NOTHING;
   const exposure: Partial<Exposure> = {};
   const shutter = tags.ExposureTime;
   const fNumber = tags.FNumber;

@@ -24,7 +24,7 @@ export async function openMedia(path: string, name: string, signal?: AbortSignal
   const frame = frameOf(name);
   if (frame) return openFrame(path, name, frame.moments, { signal });
   if (isRaw(name)) return openRaw(path, name, signal);
-  if (!isClip(name)) return openStill(path, name);
+  if (!isClip(name)) return openStill(path, name, signal);
   const frames = await framesOfClip(path, name);
   const middle = frames[frames.length >> 1];
   return openFrame(path, middle.file, frameOf(middle.file)!.moments, { signal });

@@ -10,7 +10,7 @@ import type { Picture } from '@/core/reading/window';
 import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
 import { inspectMedia, openMedia } from './files';
 import { readWindows } from '@/core/reading/source';
-import { MAX_PIXELS } from './stills';
+import { stillInSmall } from './stills';
 
 /** sRGB code, 0–255, of linear light 0–1 (IEC 61966-2-1). */
 export function srgbCode(light: number): number {
@@ -29,23 +29,12 @@ export async function writeRendition(
   response: Response,
 ): Promise<void> {
   const table = displayTable(response, facts.encoding, facts.bitDepth);
-  const sixteen = facts.bitDepth === 16;
   try {
     if (facts.clip || facts.raw) {
       await writeShown(await wholePicture(source, facts.raw ? 'view.dng' : 'view.mp4'), table, size, target);
       return;
     }
-    let image = sharp(source, { ignoreIcc: true, limitInputPixels: MAX_PIXELS, sequentialRead: true })
-      .autoOrient()
-      .resize({ width: size, height: size, fit: 'inside', withoutEnlargement: true });
-    image = image.removeAlpha();
-    if (sixteen) image = image.toColourspace(facts.channels === 1 ? 'grey16' : 'rgb16');
-    const { data, info } = await image
-      .raw(sixteen ? { depth: 'ushort' } : undefined)
-      .toBuffer({ resolveWithObject: true });
-    const codes = sixteen ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data;
-    const { width, height } = info;
-    await writeShown({ width, height, channels: info.channels as 1 | 3, data: codes }, table, size, target);
+    await writeShown(await stillInSmall(source, size), table, size, target);
   } catch (error) {
     throw new UnreadablePicture(source, `no view of it can be made (${(error as Error).message.split('\n')[0]}).`);
   }

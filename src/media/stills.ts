@@ -1,43 +1,26 @@
 /**
- * Stills (TIFF, PNG, JPEG; 8 and 16 bit) into exact code values through libvips: no color conversion, no profile
- * applied, EXIF orientation honored. Only the windows asked for are kept.
+ * Stills (TIFF, PNG, JPEG, WebP, HEIF; 8 to 16 bit) into exact code values through libvips, those of HEVC by way of libheif: no color
+ * conversion, no profile applied, no gain map, EXIF orientation honored. Only the windows asked for are kept.
  */
-import { open } from 'node:fs/promises';
-import sharp, { type Metadata, type Sharp } from 'sharp';
-import { EXIF_COLOR_SPACE, type FileEncoding } from '@/core/light/response';
+import sharp, { type Sharp } from 'sharp';
 import { lookOf, type Look } from '@/core/sitting/intake/look';
 import { cutWindow, type Picture, type PixelRect } from '@/core/reading/window';
 import { previewOf, type Preview } from '@/core/laying/preview';
 import type { OpenPicture } from '@/core/reading/source';
 import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
-import { encodingOfProfile } from './encoding';
-import { readExif, type StillFacts } from './exif';
-import { readMeanSteps } from './jpegTables';
+import { decodeHeif, type DecodedFile } from './heif';
+import { decodeReason, identifyStill, type IdentifiedStill } from './identify';
 import { readTiffRows } from './tiffRows';
-import { exchangesSides, storedRect, upright } from './orientation';
+import { storedRect, upright } from './orientation';
 
-/** Larger pictures are refused: a 250-megapixel picture is beyond every camera here, and a bomb otherwise. */
-export const MAX_PIXELS = 250_000_000;
 /** Up to here a picture is decoded once and whole; above, window by window, so that memory stays bounded. */
 const WHOLE_PICTURE_BYTES = 260_000_000;
 
 // Each file is read once; libvips' cache would only hold memory.
 sharp.cache(false);
 
-const SIGNATURES: readonly [string, (head: Buffer) => boolean, readonly string[]][] = [
-  ['jpeg', (head) => head[0] === 0xff && head[1] === 0xd8, ['jpg', 'jpeg']],
-  ['png', (head) => head.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10])), ['png']],
-  ['tiff', (head) => ['II*\0', 'MM\0*', 'II+\0', 'MM\0+'].includes(head.toString('latin1', 0, 4)), ['tif', 'tiff']],
-];
-
-/** Of a JPEG whose tables can't be found: those of a low quality. */
-const COARSEST = { luma: 2, blue: 2, red: 2 };
-
-interface IdentifiedStill {
-  facts: PictureFacts;
-  metadata: Metadata;
-  orientation: number;
-}
+/** HEIF of more than 8 bits comes in words whose lowest bits are 0. */
+const WORD_BITS = 16;
 
 /** Facts and look of a file that was read to its end when it arrived. */
 export interface Inspected<L extends Look = Look> {
@@ -55,10 +38,29 @@ const LOOK_PIXELS = 1200;
 export async function inspectStill(path: string, name: string): Promise<Inspected> {
   const still = await identifyStill(path, name);
   try {
-    const sampled = await decodeSampled(path, still);
+    const sampled = await withPixels(still, undefined, (pixels) => decodeSampled(pixels, still));
     return { facts: still.facts, look: lookOf(upright(sampled, still.orientation)) };
   } catch (error) {
     throw new UnreadablePicture(name, decodeReason(error));
+  }
+}
+
+/** The file that libvips reads the pixels of: the still itself, or what was decoded of it. Rejects with ChildFailed. */
+async function pixelsOf({ path, metadata }: IdentifiedStill, signal?: AbortSignal): Promise<DecodedFile> {
+  if (metadata.format !== 'heif' || metadata.compression === 'av1') return { path, release: () => Promise.resolve() };
+  return decodeHeif(path, { at: metadata.pagePrimary ?? 0, of: metadata.pages ?? 1 }, signal);
+}
+
+async function withPixels<T>(
+  still: IdentifiedStill,
+  signal: AbortSignal | undefined,
+  work: (path: string) => Promise<T>,
+): Promise<T> {
+  const pixels = await pixelsOf(still, signal);
+  try {
+    return await work(pixels.path);
+  } finally {
+    await pixels.release();
   }
 }
 
@@ -75,11 +77,23 @@ async function decodeSampled(path: string, still: IdentifiedStill): Promise<Pict
   );
 }
 
+/** A still at most so wide and high, upright, means of its own codes: for looking at. Rejects with UnreadablePicture. */
+export async function stillInSmall(path: string, size: number): Promise<Picture> {
+  const still = await identifyStill(path, '');
+  const { width, height } = still.metadata;
+  const small = await withPixels(still, undefined, (pixels) =>
+    decodeRegion(pixels, still, { x: 0, y: 0, width, height }, (pipeline) =>
+      pipeline.resize({ width: size, height: size, fit: 'inside', withoutEnlargement: true }),
+    ),
+  );
+  return upright(small, still.orientation);
+}
+
 /**
  * Opens a still, upright. The whole picture is decoded even where a corner would do: a file that is cut short must not pass because the
  * patch lies above the cut. Rejects with {@link UnreadablePicture}.
  */
-export async function openStill(path: string, name: string): Promise<OpenPicture> {
+export async function openStill(path: string, name: string, signal?: AbortSignal): Promise<OpenPicture> {
   const still = await identifyStill(path, name);
   const { facts, orientation } = still;
   const { width, height, channels } = still.metadata;
@@ -88,11 +102,14 @@ export async function openStill(path: string, name: string): Promise<OpenPicture
     try {
       return await work();
     } catch (error) {
+      signal?.throwIfAborted();
       throw error instanceof UnreadablePicture ? error : new UnreadablePicture(name, decodeReason(error));
     }
   };
   if (width * height * channels * (facts.bitDepth / 8) <= WHOLE_PICTURE_BYTES) {
-    let picture: Picture | null = await telling(() => decodeRegion(path, still, { x: 0, y: 0, width, height }));
+    let picture: Picture | null = await telling(() =>
+      withPixels(still, signal, (pixels) => decodeRegion(pixels, still, { x: 0, y: 0, width, height })),
+    );
     return {
       facts,
       preview: uprightPreview(previewOf(picture), orientation),
@@ -101,18 +118,25 @@ export async function openStill(path: string, name: string): Promise<OpenPicture
       close: () => (picture = null),
     };
   }
-  const small = await telling(() => decodeSmall(path));
-  return {
-    facts,
-    preview: uprightPreview({ ...previewOf(small), cellPx: width / small.width }, orientation),
-    windows: (rects) =>
-      telling(async () => {
-        const windows: Picture[] = [];
-        for (const rect of rects) windows.push(upright(await decodeRegion(path, still, stored(rect)), orientation));
-        return windows;
-      }),
-    close: () => undefined,
-  };
+  const pixels = await telling(() => pixelsOf(still, signal));
+  try {
+    const small = await telling(() => decodeSmall(pixels.path));
+    return {
+      facts,
+      preview: uprightPreview({ ...previewOf(small), cellPx: width / small.width }, orientation),
+      windows: (rects) =>
+        telling(async () => {
+          const windows: Picture[] = [];
+          for (const rect of rects)
+            windows.push(upright(await decodeRegion(pixels.path, still, stored(rect)), orientation));
+          return windows;
+        }),
+      close: () => void pixels.release(),
+    };
+  } catch (error) {
+    await pixels.release();
+    throw error;
+  }
 }
 
 /**
@@ -126,7 +150,7 @@ export async function readStillAgain(path: string, name: string, rects: readonly
     if (format !== 'tiff') {
       // One pass over the rows that hold them all: these files can only be decoded from their first row on.
       const box = boundingBox(stored);
-      const part = await decodeRegion(path, still, box);
+      const part = await withPixels(still, undefined, (pixels) => decodeRegion(pixels, still, box));
       return stored.map((rect) =>
         upright(cutWindow(part, { ...rect, x: rect.x - box.x, y: rect.y - box.y }), still.orientation),
       );
@@ -186,95 +210,6 @@ async function decodeSmall(path: string): Promise<Picture> {
   return { width: info.width, height: info.height, channels: info.channels < 3 ? 1 : 3, bitDepth: 8, data };
 }
 
-async function identifyStill(path: string, name: string): Promise<IdentifiedStill> {
-  await checkSignature(path, name);
-  let metadata: Metadata;
-  try {
-    metadata = await sharp(path, { limitInputPixels: false, failOn: 'error' }).metadata();
-  } catch (error) {
-    throw new UnreadablePicture(name, decodeReason(error));
-  }
-  const pixels = metadata.width * metadata.height;
-  if (pixels > MAX_PIXELS)
-    throw new UnreadablePicture(
-      name,
-      `${Math.round(pixels / 1e6)} megapixels are more than the ${MAX_PIXELS / 1e6} that can be read.`,
-    );
-  if (metadata.depth !== 'uchar' && metadata.depth !== 'ushort')
-    throw new UnreadablePicture(
-      name,
-      `its pixels are stored as ${metadata.depth}; 8 or 16 bits a channel can be read.`,
-    );
-  if (metadata.space === 'cmyk' || metadata.space === 'lab' || metadata.space === 'labs')
-    throw new UnreadablePicture(
-      name,
-      `its colors are stored as ${metadata.space.toUpperCase()}; RGB or gray can be read.`,
-    );
-  const exif = await readExif(path);
-  const orientation = metadata.orientation ?? exif.orientation;
-  const [width, height] = exchangesSides(orientation)
-    ? [metadata.height, metadata.width]
-    : [metadata.width, metadata.height];
-  const compression = metadata.format === 'jpeg' ? await readMeanSteps(path) : null;
-  const facts: PictureFacts = {
-    width,
-    height,
-    channels: metadata.channels < 3 ? 1 : 3,
-    bitDepth: metadata.depth === 'ushort' ? 16 : 8,
-    encoding: encodingOf(metadata, exif),
-    exposure: exif.exposure,
-    capturedAt: exif.capturedAt,
-    whiteBalance: exif.whiteBalance,
-    ...(metadata.format === 'jpeg' ? { compression: compression ?? COARSEST } : {}),
-  };
-  return { facts, metadata, orientation };
-}
-
-/** The content decides what a file is; an ending that says otherwise is a mistake worth naming. */
-async function checkSignature(path: string, name: string): Promise<void> {
-  let head: Buffer;
-  try {
-    const file = await open(path, 'r');
-    try {
-      const { buffer, bytesRead } = await file.read(Buffer.alloc(16), 0, 16, 0);
-      head = buffer.subarray(0, bytesRead);
-    } finally {
-      await file.close();
-    }
-  } catch (error) {
-    const code = (error as NodeJS.ErrnoException).code;
-    throw new UnreadablePicture(
-      name,
-      code === 'ENOENT' ? 'there is no such file.' : `the file can’t be opened (${code}).`,
-    );
-  }
-  if (head.length === 0) throw new UnreadablePicture(name, 'the file is empty.');
-  const kind = SIGNATURES.find(([, matches]) => matches(head));
-  if (!kind) throw new UnreadablePicture(name, 'it is not a TIFF, PNG or JPEG picture.');
-  const ending = /\.([a-z0-9]+)$/i.exec(name)?.[1].toLowerCase();
-  const claimed = SIGNATURES.find(([, , endings]) => ending !== undefined && endings.includes(ending));
-  if (claimed && claimed[0] !== kind[0])
-    throw new UnreadablePicture(
-      name,
-      `its name says ${claimed[0].toUpperCase()}, its content is ${kind[0].toUpperCase()}. Rename it if that is right.`,
-    );
-}
-
-function encodingOf(metadata: Metadata, exif: StillFacts): FileEncoding {
-  const told = curveTold(metadata, exif);
-  return Object.keys(exif.camera).length > 0 ? { ...told, settings: exif.camera } : told;
-}
-
-function curveTold(metadata: Metadata, exif: StillFacts): FileEncoding {
-  if (metadata.icc) {
-    const encoding = encodingOfProfile(metadata.icc);
-    if (encoding.transfer !== null) return encoding;
-    return { ...encoding, ...(exif.srgb ? { transfer: 'srgb' as const, source: EXIF_COLOR_SPACE } : {}) };
-  }
-  if (exif.srgb) return { transfer: 'srgb', source: EXIF_COLOR_SPACE, toXyz: null, profile: null };
-  return { transfer: null, source: null, toXyz: null, profile: null };
-}
-
 async function decodeRegion(
   path: string | Buffer,
   still: IdentifiedStill,
@@ -299,27 +234,19 @@ async function decodeRegion(
     .raw(bitDepth === 16 ? { depth: 'ushort' } : undefined)
     .toBuffer({ resolveWithObject: true });
   if (info.channels !== channels) throw new Error(`expected ${channels} channels, decoded ${info.channels}`);
+  const words = bitDepth === 16 ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : null;
+  if (words && still.metadata.format === 'heif') fillLowBits(words, still.metadata.bitsPerSample ?? WORD_BITS);
   return {
     width: info.width,
     height: info.height,
     channels,
     bitDepth,
-    data:
-      bitDepth === 16
-        ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2)
-        : new Uint8Array(data.buffer, data.byteOffset, data.byteLength),
+    data: words ?? new Uint8Array(data.buffer, data.byteOffset, data.byteLength),
   };
 }
 
-/** libvips' messages in words a person can act on. */
-function decodeReason(error: unknown): string {
-  const message = String((error as Error).message ?? error)
-    .split('\n')[0]
-    // Where the file lies is nobody's business.
-    .replace(/\/\S+:\s*/g, '')
-    .trim();
-  if (/premature|truncat|end of|out of data|not enough|unexpected|Read error|bad seek|corrupt/i.test(message))
-    return 'the file is cut short or damaged.';
-  if (/memory|too large|exceeds/i.test(message)) return 'it is too large to be read.';
-  return `it can’t be decoded (${message}).`;
+/** Codes of fewer bits that stand on top of their words, over the words' whole range: full white is then the top code. */
+function fillLowBits(words: Uint16Array, bits: number): void {
+  if (bits >= WORD_BITS || bits < WORD_BITS / 2) return;
+  for (let i = 0; i < words.length; i++) words[i] |= words[i] >> bits;
 }

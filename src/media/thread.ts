@@ -33,7 +33,7 @@ async function work(message: Exclude<ToThread, { kind: 'stop' }>): Promise<void>
       open = frame
         ? // Other threads decode beside this one.
           await openFrame(message.path, message.name, frame.moments, { signal: stopping.signal, threads: 1 })
-        : await openStill(message.path, message.name);
+        : await openStill(message.path, message.name, stopping.signal);
       return say({ kind: 'opened', facts: open.facts, preview: open.preview });
     }
     case 'reduce': {

@@ -16,8 +16,10 @@ export interface PictureFacts {
   whiteBalance: string | null;
   /** Of a clip's frame: when in the clip it is shown, seconds. */
   frameSeconds?: number;
-  /** Of a JPEG: how coarsely its blocks' means are kept. */
+  /** Of a still that is kept with losses: how coarsely its blocks' means are kept. */
   compression?: MeanSteps;
+  /** True where a second picture brightens this one for bright screens (ISO 21496-1): it is left out, and the camera drew for such screens. */
+  gainMap?: true;
   /** True of a raw still. */
   raw?: boolean;
   /** Of a clip; `bits` are those of its codes as they are stored, `steps` what its key frames keep of means. */

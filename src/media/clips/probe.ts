@@ -1,10 +1,10 @@
 /** What a clip's container and stream say: size, rotation, codes, transfer, times. Read by ffprobe in a child process. */
 import { stat } from 'node:fs/promises';
-import { resolveColorSpace } from '@/core/formulas/color/spaces';
 import type { MeanSteps } from '@/core/light/camera/compression';
 import type { FileEncoding } from '@/core/light/response';
 import { UnreadablePicture } from '@/core/reading/facts';
 import { ChildFailed, runChild } from '../children';
+import { encodingOfTags } from '../colorTags';
 import { CLIP_LIMITS, SAFE_INPUT } from './limits';
 import { readClipSteps } from './quantizer';
 
@@ -151,7 +151,7 @@ async function probe(path: string, name: string): Promise<ClipFacts> {
     range,
     matrix: matrixOf(stream),
     chromaAt: chromaOf(stream, samples),
-    encoding: encodingOf(stream),
+    encoding: encodingOfTags(stream.color_transfer ?? '', stream.color_primaries ?? '', 'clip'),
     startedAt: timeOf(stream.tags?.creation_time ?? format.tags?.creation_time),
     codec: stream.codec_name ?? 'unknown',
     steps: await readClipSteps(path, { codec: stream.codec_name ?? '', bits: samples.bits, range }),
@@ -217,34 +217,6 @@ function chromaOf(
   const top = tag === 'topleft' || tag === 'top';
   const bottom = tag === 'bottomleft' || tag === 'bottom';
   return { x: across === 2 && !left ? 0.5 : 0, y: down === 1 || top ? 0 : bottom ? 1 : 0.5 };
-}
-
-const TRANSFERS: Readonly<Record<string, FileEncoding['transfer']>> = {
-  bt709: 'bt709',
-  smpte170m: 'bt709',
-  'bt2020-10': 'bt709',
-  'bt2020-12': 'bt709',
-  'iec61966-2-1': 'srgb',
-  'arib-std-b67': 'hlg',
-  smpte2084: 'pq',
-  linear: 'linear',
-  bt470m: { gamma: 2.2 },
-  bt470bg: { gamma: 2.8 },
-};
-const PRIMARIES: Readonly<Record<string, 'srgb' | 'rec2020' | 'display-p3'>> = {
-  bt709: 'srgb',
-  bt2020: 'rec2020',
-  smpte432: 'display-p3',
-};
-
-function encodingOf({ color_transfer: transfer = '', color_primaries: primaries = '' }: Stream): FileEncoding {
-  const space = PRIMARIES[primaries];
-  return {
-    transfer: TRANSFERS[transfer] ?? null,
-    source: transfer in TRANSFERS ? 'transfer tag of the clip' : null,
-    toXyz: space ? [...resolveColorSpace(space).toXyz] : null,
-    profile: space ? `primaries ${primaries}` : null,
-  };
 }
 
 function timeOf(text: string | undefined): string | null {

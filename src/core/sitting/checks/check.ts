@@ -21,6 +21,7 @@ export type CheckCode =
   | 'mixed-profiles'
   | 'clock-off'
   | 'name-contradicts'
+  | 'gain-map'
   | 'file-missing';
 
 export interface Check {

@@ -162,6 +162,18 @@ test('a profile that differs is told', () => {
   expect(codes({ ...footage, files: new Map([...footage.files, [path, other]]) })).toContain('mixed-profiles');
 });
 
+test('gain maps are told once, with the setting to look for', () => {
+  const footage = footageOf(base);
+  const mapped = new Map(
+    [...footage.files].map(([path, file]) => [path, { ...file, facts: { ...file.facts, gainMap: true as const } }]),
+  );
+  expect(codes(footage)).not.toContain('gain-map');
+  const told = checkFootage({ ...footage, files: mapped }).filter((one) => one.code === 'gain-map');
+  expect(told).toHaveLength(new Set(footage.session.takes.map((take) => take.scene)).size);
+  expect(told[0].severity).toBe('look');
+  expect(told[0].advice).toContain('high dynamic range');
+});
+
 test('a clip whose level or colors move, with and without telemetry that says so', () => {
   const footage = footageOf(base);
   const take = firstOf(footage.session, weak.id);

@@ -53,6 +53,7 @@ export function ofScene(scene: string, footage: Footage): Check[] {
     ...(POLARIZED_SCENES.has(kind ?? '') ? [] : ofOrder(scene, seen, bare, footage)),
     ...ofTimes(seen, bare),
     ...ofProfiles(scene, seen),
+    ...ofGainMaps(scene, seen),
   ];
 }
 
@@ -248,6 +249,24 @@ function ofProfiles(scene: string, seen: readonly Seen[]): Check[] {
       advice:
         'Shoot a scene with one profile and size: of another size it can’t be compared, another response is decoded as the file says.',
       show: { kind: 'beside', file: most[0].path },
+    },
+  ];
+}
+
+/** Cameras that write gain maps draw each part of a picture by what is around it. */
+function ofGainMaps(scene: string, seen: readonly Seen[]): Check[] {
+  const mapped = seen.filter(({ file: { facts } }) => facts.gainMap);
+  if (mapped.length === 0) return [];
+  return [
+    {
+      code: 'gain-map',
+      severity: 'look',
+      takes: [...new Set(mapped.map((one) => one.take.id))],
+      file: mapped[0].path,
+      message: `“${scene}”: ${mapped.length === 1 ? `${mapped[0].path} carries` : `${mapped.length} files carry`} a gain map for bright screens. It is left out; the base picture is measured.`,
+      advice:
+        'Cameras that write gain maps usually draw bright and dark places apart: switch high dynamic range off in the camera, or shoot raw.',
+      show: { kind: 'picture' },
     },
   ];
 }
