@@ -246,9 +246,9 @@ function verdictOf(
   const [softest] = [...(figures.sharpness ?? [])].sort((a, b) => a.retained.value - b.retained.value);
   return {
     ...judgeFilter(figures, filter, pictures),
-    ...judgeQualities(figures),
+    ...judgeQualities(figures, filter.kind),
     takes: pictures,
-    ...(figures.cast ? { cast: castInWords(figures.cast) } : {}),
+    ...(figures.cast ? { cast: castInWords(figures.cast, filter.kind) } : {}),
     ...(softest?.budget ? { sharpnessAdvice: adviseOn(softest.budget) } : {}),
     ...(softness === null ? {} : { softness }),
   };

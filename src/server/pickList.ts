@@ -1,5 +1,5 @@
 /** Kits and rigs as they are picked from: measured strengths where there are any, labels else. */
-import { nominalStops } from '@/core/session/notation';
+import { BY_DESIGN, nominalStops } from '@/core/session/notation';
 import { planRigOf } from '@/core/sitting/kits/keptRig';
 import type { KeptKit } from '@/core/sitting/kits/keptKit';
 import type { PickFilter } from '@/core/judging/pick/pick';
@@ -70,7 +70,8 @@ export async function pickList(): Promise<{ kits: PickKit[]; rigs: PickRig[] }> 
 }
 
 function byLabel(kit: KeptKit): PickKit {
-  const filters = kit.filters.map((filter): PickFilter => {
+  const darkening = kit.filters.filter(({ kind }) => BY_DESIGN[kind] === undefined);
+  const filters = darkening.map((filter): PickFilter => {
     const range = filter.nominal.stopsRange;
     return {
       id: filter.id,

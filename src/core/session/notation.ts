@@ -14,7 +14,25 @@ export interface Nominal {
   stopsRange?: [number, number];
 }
 
-export type FilterKind = 'nd' | 'polarizer' | 'nd-polarizer' | 'variable-nd' | 'graduated-nd' | 'clear';
+/** Kinds of filters; of the last three only what can be is measured, and nothing is promised by a number. */
+export const FILTER_KINDS = [
+  'nd',
+  'polarizer',
+  'nd-polarizer',
+  'variable-nd',
+  'graduated-nd',
+  'clear',
+  'diffusion',
+  'color',
+  'infrared-cut',
+] as const;
+export type FilterKind = (typeof FILTER_KINDS)[number];
+
+/** What a kind changes on purpose, so that it is described and never rated. */
+export const BY_DESIGN: Readonly<Partial<Record<FilterKind, 'sharpness' | 'cast'>>> = {
+  diffusion: 'sharpness',
+  color: 'cast',
+};
 
 /** log2 of a filter factor. Valid for factors of 1 and more; NaN otherwise. */
 export function stopsFromFactor(factor: number): number {

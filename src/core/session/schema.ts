@@ -5,6 +5,7 @@
 import { z } from 'zod';
 import { cameraCheckSchema } from './cameraCheck';
 import { parseShutter } from '../formulas/optics/exposure';
+import { FILTER_KINDS } from './notation';
 
 /** A message that says what was expected and what stands there instead. */
 function got(expected: string) {
@@ -61,7 +62,7 @@ export const filterSchema = entry(
   {
     id,
     name: z.string({ error: got('text') }).optional(),
-    kind: oneOf(['nd', 'polarizer', 'nd-polarizer', 'variable-nd', 'graduated-nd', 'clear']),
+    kind: oneOf(FILTER_KINDS),
     nominal: nominal.default({}),
   },
   'a filter',

@@ -5,7 +5,7 @@ import { useRef, useState } from 'react';
 import { HANDLING, type KeptFilter } from '@/core/sitting/kits/keptKit';
 import { pictureUrl } from '@/ui/pictures';
 import { Button } from '@/ui/Button';
-import { Labelled, TextArea } from '@/ui/controls/fields';
+import { Labelled, TextArea, TextInput } from '@/ui/controls/fields';
 import { FilePicker, type Picking } from '@/ui/controls/FilePicker';
 import { Toggle } from '@/ui/controls/Toggle';
 import { IconButton } from '@/ui/controls/Tooltip';
@@ -73,6 +73,14 @@ export function FilterCard({ filter, onChange }: { filter: KeptFilter; onChange:
           })}
         </tbody>
       </table>
+      <Labelled words="Serial number" className="mt-3">
+        <TextInput
+          className="w-full"
+          maxLength={100}
+          value={filter.serial ?? ''}
+          onChange={({ target }) => onChange({ ...filter, serial: target.value === '' ? undefined : target.value })}
+        />
+      </Labelled>
       <Labelled words="Notes on handling" className="mt-3">
         <TextArea
           className="min-h-[72px]"

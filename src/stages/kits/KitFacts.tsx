@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { OBTAINED, type KeptKit, type Obtained } from '@/core/sitting/kits/keptKit';
+import { yearIn } from '@/core/sitting/kits/kitsTable';
 import { Labelled, TextInput } from '@/ui/controls/fields';
 import { sameWords, Select } from '@/ui/controls/Select';
 
@@ -9,6 +10,8 @@ const HOW = [['', 'not said'] as const, ...sameWords(OBTAINED)];
 export function KitFacts({ kit, onChange }: { kit: KeptKit; onChange: (kit: KeptKit) => void }) {
   const [amount, setAmount] = useState(kit.price ? String(kit.price.amount) : '');
   const [currency, setCurrency] = useState(kit.price?.currency ?? '');
+  const [year, setYear] = useState(kit.year === undefined ? '' : String(kit.year));
+  const badYear = yearIn(year) === null;
   const bad = amount.trim() !== '' && !(Number(amount.replace(',', '.')) >= 0);
 
   function setPrice(amountText: string, currencyText: string) {
@@ -45,6 +48,29 @@ export function KitFacts({ kit, onChange }: { kit: KeptKit; onChange: (kit: Kept
             onChange={(chosen) => onChange({ ...kit, obtained: chosen === '' ? undefined : chosen })}
           />
         </Labelled>
+        <Labelled words="Year">
+          <TextInput
+            className="w-[70px] text-right"
+            inputMode="numeric"
+            maxLength={4}
+            invalid={badYear}
+            value={year}
+            onChange={({ target }) => {
+              setYear(target.value);
+              const read = yearIn(target.value);
+              if (read !== null) onChange({ ...kit, year: read });
+            }}
+          />
+        </Labelled>
+        <Labelled words="Thread or mount">
+          <TextInput
+            className="w-[130px]"
+            placeholder="67 mm"
+            maxLength={100}
+            value={kit.mount ?? ''}
+            onChange={({ target }) => onChange({ ...kit, mount: target.value === '' ? undefined : target.value })}
+          />
+        </Labelled>
         <Labelled words="Price of the kit">
           <TextInput
             className="w-[96px] text-right"
@@ -63,6 +89,7 @@ export function KitFacts({ kit, onChange }: { kit: KeptKit; onChange: (kit: Kept
           />
         </Labelled>
       </div>
+      {badYear && <p className="text-warning mt-1">Write the year with four digits; it is not kept like this.</p>}
       {bad && <p className="text-warning mt-1">The kit’s price is a number; it is not kept like this.</p>}
     </>
   );

@@ -34,6 +34,9 @@ const KINDS: readonly Option<KeptFilter['kind']>[] = [
   ['variable-nd', 'variable ND'],
   ['graduated-nd', 'graduated ND'],
   ['clear', 'clear'],
+  ['diffusion', 'diffusion'],
+  ['color', 'color'],
+  ['infrared-cut', 'infrared cut'],
 ];
 
 const column = createColumnHelper<Row>();

@@ -11,5 +11,5 @@ export function castOf({ cast, marks }: FilterReadings): CastReadings | undefine
 /** In words, as the verdict has it. */
 export function toneOf(readings: FilterReadings): string | undefined {
   const cast = castOf(readings);
-  return readings.verdict.cast ?? (cast && castInWords(cast));
+  return readings.verdict.cast ?? (cast && castInWords(cast, readings.cast ? 'nd' : 'variable-nd'));
 }

@@ -1,8 +1,9 @@
 /** From sessions' readings to kits that can be compared. */
+import { BY_DESIGN } from '../../session/notation';
 import { mean } from '../../formulas/statistics/averages';
 import { HANDLING } from '../../sitting/kits/keptKit';
 import type { FilterReadings, Reading } from '../../session/readings';
-import type { Kit, Session } from '../../session/schema';
+import type { Filter, Kit, Session } from '../../session/schema';
 import { combineSittings, type Combined, type Sitting } from './sittings';
 import type { RankedFilter, RankedKit } from './kitAsSet';
 
@@ -66,8 +67,11 @@ export function soundSittings(sessions: readonly { stale: unknown; sittings: rea
 export const softestOf = ({ sharpness }: Pick<FilterReadings, 'sharpness'>): Reading | undefined =>
   [...(sharpness ?? [])].sort((a, b) => a.retained.value - b.retained.value)[0]?.retained;
 
+/** What softens or colors on purpose is no step of a kit's strengths, and none of its faults. */
+const isRated = ({ kind }: Pick<Filter, 'kind'>) => BY_DESIGN[kind] === undefined;
+
 /**
- * Kits over all their sittings; a filter that was measured several times gets the combined figure.
+ * Kits over all their sittings, those that have no filter that is rated left out; a filter that was measured several times gets the combined figure.
  *
  * @param leftOut sittings of filters that don't count, by {@link sittingKey}
  */
@@ -77,10 +81,10 @@ export function kitsAcross(sittings: readonly KitSitting[], leftOut: ReadonlySet
     const key = kitKey(sitting.kit);
     byKit.set(key, [...(byKit.get(key) ?? []), sitting]);
   }
-  return [...byKit].map(([id, own]): AcrossKit => {
+  const kits = [...byKit].map(([id, own]): AcrossKit => {
     const notes: CombinedNote[] = [];
     const last = own[own.length - 1].kit;
-    const ids = [...new Set(own.flatMap(({ kit }) => kit.filters.map((one) => one.id)))];
+    const ids = [...new Set(own.flatMap(({ kit }) => kit.filters.filter(isRated).map((one) => one.id)))];
     const filters = ids.flatMap((filter): RankedFilter[] => {
       const definition = own.flatMap(({ kit }) => kit.filters.find((one) => one.id === filter) ?? []).at(-1)!;
       const name = definition.name ?? filter;
@@ -131,6 +135,7 @@ export function kitsAcross(sittings: readonly KitSitting[], leftOut: ReadonlySet
       notes: notes.filter(({ what }) => what !== 'error'),
     };
   });
+  return kits.filter(({ filters }) => filters.length > 0);
 }
 
 /** The veil that a sitting found, as a share; none where flare wasn't measured. */

@@ -193,6 +193,27 @@ describe('sessions and kits', () => {
     expect(one.filters[0].stops?.value).toBe(3);
   });
 
+  test('filters that soften or color on purpose are no part of a ranked kit; a kit of them alone is none', () => {
+    const kit = (filters: readonly ['nd8' | 'other', 'nd' | 'diffusion' | 'color'][]) => ({
+      title: 'x',
+      kits: [{ id: 'k', name: 'K', filters: filters.map(([id, kind]) => ({ id, name: id, kind, nominal: {} })) }],
+    });
+    const readings = [found('nd8', 3), found('other', 0.1)];
+    const ranked = (filters: Parameters<typeof kit>[0]) => kitsAcross(sittingsOf('s', kit(filters), readings));
+    expect(
+      ranked([
+        ['nd8', 'nd'],
+        ['other', 'diffusion'],
+      ])[0].filters.map((one) => one.filter),
+    ).toEqual(['nd8']);
+    expect(
+      ranked([
+        ['nd8', 'color'],
+        ['other', 'diffusion'],
+      ]),
+    ).toEqual([]);
+  });
+
   test('a bench and an ordinary scene that differ by the filter’s veil don’t disagree', () => {
     const on = (role: string, stops: number, veilPercent?: number) => {
       const one = found('nd8', stops);

@@ -18,12 +18,13 @@ export function rejudge(readings: Readings, session: Session, bands: Bands): Rea
       .filter((take) => take.filter === one.filter && take.role === 'measure')
       .reduce((sum, take) => sum + take.files.length, 0);
     const counted = typeof one.verdict.takes === 'number' ? one.verdict.takes : takes;
+    const kind = definition?.kind ?? 'nd';
     const verdict = {
       ...one.verdict,
       repeatsToSettle: undefined,
-      ...judgeFilter(one, { kind: definition?.kind ?? 'nd' }, counted, bands),
-      ...judgeQualities(one, bands),
-      ...(one.cast ? { cast: castInWords(one.cast, bands) } : {}),
+      ...judgeFilter(one, { kind }, counted, bands),
+      ...judgeQualities(one, kind, bands),
+      ...(one.cast ? { cast: castInWords(one.cast, kind, bands) } : {}),
     };
     return { ...one, verdict, faults: one.faults.filter(({ code }) => !OF_BOUNDS.has(code)) };
   });

@@ -1,4 +1,5 @@
 /** Guarded verdicts on a filter's strength, and its cast in words. */
+import { BY_DESIGN, type FilterKind } from '../../session/notation';
 import type { CastReadings, DensityReadings, FilterReadings, Verdict } from '../../session/readings';
 import { bandOf, bandsTouched, DEFAULT_BANDS, type Band, type Bands } from './bands';
 
@@ -8,8 +9,9 @@ export function either(words: readonly string[]): string {
   return `${words.slice(0, -1).join(', ')} or ${words[words.length - 1]}`;
 }
 
-/** "visible, cool"; "neutral" alone. */
-export function castInWords(cast: CastReadings, bands: Bands = DEFAULT_BANDS): string {
+/** "visible, cool"; "neutral" alone; of a filter that colors on purpose "by design". */
+export function castInWords(cast: CastReadings, kind: FilterKind, bands: Bands = DEFAULT_BANDS): string {
+  if (BY_DESIGN[kind] === 'cast') return 'by design';
   const size = bandOf(cast.deltaE00.value, bands.cast).word;
   return size === 'neutral' || cast.direction === 'neutral' ? size : `${size}, ${cast.direction}`;
 }
@@ -62,12 +64,16 @@ function lossTouches(loss: number, u95: number, bands: readonly Band[]): string[
 /** Guarded words for the softest edge, the darkest corner and a hot spot; absent where not measured. */
 export function judgeQualities(
   { sharpness, shading }: Pick<FilterReadings, 'sharpness' | 'shading'>,
+  kind: FilterKind,
   bands: Bands = DEFAULT_BANDS,
 ): Pick<Verdict, 'sharpness' | 'corners' | 'hotSpot'> {
   const softest = [...(sharpness ?? [])].sort((a, b) => a.retained.value - b.retained.value)[0]?.retained;
   const worst = shading?.worst;
   return {
-    ...(softest ? { sharpness: either(lossTouches(1 - softest.value, softest.u95, bands.sharpness)) } : {}),
+    ...(softest && BY_DESIGN[kind] === 'sharpness' ? { sharpness: 'by design' } : {}),
+    ...(softest && BY_DESIGN[kind] !== 'sharpness'
+      ? { sharpness: either(lossTouches(1 - softest.value, softest.u95, bands.sharpness)) }
+      : {}),
     ...(worst ? { corners: either(lossTouches(-worst.value, worst.u95, bands.corners)) } : {}),
     ...(shading?.hotSpot && shading.hotSpot.value > shading.hotSpot.u95
       ? { hotSpot: `a hot spot of ${fixed(shading.hotSpot.value)} stop` }

@@ -1,4 +1,5 @@
 import type { FilterReadings } from '../../session/readings';
+import { castInWords, judgeQualities } from './verdict';
 import { judgeFilter } from './verdictByKind';
 import { offBy, writeHeadline } from '../../words/headline';
 
@@ -44,6 +45,29 @@ test('extinction gets a word only where the interval lies inside its band', () =
   expect(judge(7, 0.1)).toBe('full extinction');
   expect(judge(5.95, 0.2)).toBe('fair or full extinction');
   expect(judge(1.5, 0.1)).toBe('weak extinction');
+});
+
+test('what a filter does by design is described and not rated', () => {
+  const density = { stops: at(0.12, 0.01), budget: [] } as unknown as FilterReadings['density'];
+  const judge = (kind: 'diffusion' | 'color') => judgeFilter({ density, nominalStops: null }, { kind }, 2);
+  expect(judge('diffusion')).toMatchObject({ label: 'unrated' });
+  expect(judge('diffusion').sentence).toMatch(/takes 0.12 stops.*softens by design/);
+  expect(judge('color').sentence).toMatch(/colors by design/);
+  const soft = { sharpness: [{ retained: at(0.4, 0.03) }] } as unknown as Pick<FilterReadings, 'sharpness'>;
+  expect(judgeQualities(soft, 'diffusion').sharpness).toBe('by design');
+  expect(judgeQualities(soft, 'nd').sharpness).not.toBe('by design');
+  const cast = { deltaE00: at(20), direction: 'warm' } as unknown as NonNullable<FilterReadings['cast']>;
+  expect(castInWords(cast, 'color')).toBe('by design');
+  expect(castInWords(cast, 'nd')).toContain('warm');
+});
+
+test('a filter that holds infrared back says what it lets through, and what can’t be seen', () => {
+  const density = { stops: at(0.03, 0.01), error: at(0.03, 0.01), budget: [] } as unknown as FilterReadings['density'];
+  const { sentence } = judgeFilter({ density, nominalStops: 0 }, { kind: 'infrared-cut' }, 2);
+  // 2^-0.03 = 0.9794
+  expect(sentence).toContain('97.9 ±0.7 %');
+  expect(sentence).toContain('infrared');
+  expect(sentence).not.toContain('null test');
 });
 
 test('a clear filter says what it lets through', () => {

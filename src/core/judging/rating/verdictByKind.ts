@@ -1,4 +1,5 @@
 /** Verdicts by the kind of filter: one strength, a range of marks, two halves, or nothing at all. */
+import { BY_DESIGN } from '../../session/notation';
 import type { Filter } from '../../session/schema';
 import type { FilterReadings, Reading, Verdict } from '../../session/readings';
 import { bandsTouched, DEFAULT_BANDS, type Bands } from './bands';
@@ -24,18 +25,26 @@ export function judgeFilter(
       ? judgeGraduation(graduation, nominalStops, bands)
       : judgeStrength(density, nominalStops, takes, bands);
   const clear =
-    kind === 'clear' && density
+    (kind === 'clear' || kind === 'infrared-cut') && density
       ? {
-          sentence: `It lets ${throughput(density.stops)} of the light through. ${own.sentence} ${floorOf(density.stops, cast?.deltaE00)}`,
+          sentence: `It lets ${throughput(density.stops)} of the light through. ${own.sentence} ${kind === 'clear' ? floorOf(density.stops, cast?.deltaE00) : INFRARED}`,
         }
       : {};
+  const designed = BY_DESIGN[kind] && density ? { sentence: `${own.sentence} ${DESIGNED[BY_DESIGN[kind]]}` } : {};
   const extinction = polarizer?.extinctionStops;
   // Extinction is never below 0, so its bands are those of a size.
   const polarizes = extinction
     ? { polarizer: `${either(bandsTouched(extinction.value, extinction.u95, bands.extinction))} extinction` }
     : {};
-  return { ...own, ...clear, ...polarizes };
+  return { ...own, ...clear, ...designed, ...polarizes };
 }
+
+/** A camera keeps infrared out by itself: what its filter holds back can't be seen in its pictures. */
+const INFRARED = 'What it holds back of infrared a camera that does so itself can’t show.';
+const DESIGNED = {
+  sharpness: 'It softens by design: the sharpness that it keeps and its veil describe it and aren’t rated.',
+  cast: 'It colors by design: its cast describes it and isn’t rated.',
+};
 
 /** Share of the light in percent with its ±. */
 function throughput({ value, u95 }: Reading): string {

@@ -57,6 +57,30 @@ test('two of one label are told apart by their names', () => {
   expect(guessFilter('x nd8.jpg', two)).toBe('nd8');
 });
 
+describe('filters that no number tells apart', () => {
+  const effects = parseKitShorthand('ND8 UV mist 1/4 mist 1/8 yellow red IR-cut').filters;
+  test.each([
+    ['mist 1-4 chart.jpg', 'mist-1-4'],
+    ['mist_1_8_2.tif', 'mist-1-8'],
+    ['Diffusion 1-8.mov', 'mist-1-8'],
+    ['yellow filter.jpg', 'yellow'],
+    ['red filter (2).jpg', 'red'],
+    ['uv ir cut.jpg', 'ir-cut'],
+    ['IR-cut take 2.jpg', 'ir-cut'],
+    ['uv.jpg', 'uv'],
+    ['mist 1-2.jpg', undefined],
+    ['diffusion.jpg', undefined],
+    ['green filter.jpg', undefined],
+    ['morning mist 0042.jpg', undefined],
+  ])('%s is of %s', (name, filter) => expect(guessFilter(name, effects)).toBe(filter));
+
+  test('names spell them out for a kit', () => {
+    expect(kitInNames(['nd8.jpg', 'mist 1-4.jpg', 'mist 1-8.jpg', 'mist 1-4 (2).jpg', 'yellow filter.jpg'])).toBe(
+      'ND8 mist1/4 mist1/8 yellow',
+    );
+  });
+});
+
 describe('drawn names', () => {
   const ND = { ND4: [4, 2, '0.6'], ND8: [8, 3, '0.9'], ND16: [16, 4, '1.2'], ND64: [64, 6, '1.8'] } as const;
   const BARE = ['bare', 'no filter', 'nofilter', 'without', 'ohne', 'ohne Filter', 'sans filtre', 'sin filtro', 'senza filtro', 'baseline', 'unfiltered', 'w/o filter', 'zonder']; // prettier-ignore

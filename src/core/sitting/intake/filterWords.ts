@@ -1,5 +1,5 @@
 /** The filter that a file name speaks of, as people write it: hyphens and spaces inside a label, densities, stops, marks, other languages. */
-import { nominalStops } from '../../session/notation';
+import { FILTER_KINDS, nominalStops } from '../../session/notation';
 import { parseKitShorthand, type ShorthandFilter } from '../kits/shorthand';
 
 export interface SaidFilter {
@@ -56,6 +56,12 @@ const COMPENSATION = /[+±−-]\s?\d+(?:[.,]\d+)?\s?ev(?![a-z])/gi;
 const BARE_DENSITY = /(?<![a-z\d.])(0\.[369]|1\.[258]|2\.[147]|3\.0)(?![a-z\d.])/;
 const POLARIZED = word(POLARIZER);
 const CLEAR = word('(?:uv|clear|protector|protect)');
+/** A mist may also lie over a landscape: it is a filter with its grade, or by the word for one. */
+const DIFFUSION = word(
+  String.raw`(?:(mist|diffusion|diffuser|diffusor) ?(?:1[\u2013 /](\d{1,2})|filter)|(diffusion|diffuser|diffusor|weichzeichner))`,
+);
+const COLOR = word('(red|orange|yellow|green|blue|cyan|magenta|warming|cooling) ?filter');
+const INFRARED = word('(?:uv ?)?(?:ir|infrared) ?cut|uv ?ir|hot ?mirror');
 
 /**
  * Lower case, one space for what separates words, a dot for a decimal comma; without folder, ending, and what a copy adds to a name.
@@ -104,6 +110,17 @@ export function filterInName(path: string): FilterWords {
   if (density) return said('nd', `D${density[1] ?? density[2]}`);
   const polarizer = POLARIZED.exec(name);
   if (polarizer) return said('polarizer', polarizer[0] === 'pl' ? 'PL' : 'CPL');
+  const diffusion = DIFFUSION.exec(name);
+  if (diffusion) {
+    const [, graded, grade, plain] = diffusion;
+    return said(
+      'diffusion',
+      `${plain === 'weichzeichner' ? 'diffusion' : (graded ?? plain)}${grade ? `1/${grade}` : ''}`,
+    );
+  }
+  const color = COLOR.exec(name);
+  if (color) return said('color', color[1]);
+  if (INFRARED.test(name)) return said('infrared-cut', 'IR-CUT');
   if (CLEAR.test(name)) return said('clear', /(?<![a-z])uv(?![a-z])/.test(name) ? 'UV' : 'CLEAR');
   return null;
 }
@@ -125,6 +142,9 @@ function variableFilter(after: string, name: string): SaidFilter | null {
   return said('variable-nd', range && `VND${/nd/.test(range[0]) ? 'ND' : ''}${range[1]}-${range[2]}`, mark);
 }
 
+/** Kinds whose filters no strength tells apart. */
+export const UNNUMBERED: ReadonlySet<string> = new Set(['diffusion', 'color']);
+
 /** The kit that names themselves spell out, in its shorthand, the lightest first. */
 export function kitInNames(paths: readonly string[]): string {
   const found: { shorthand: string; strength: number; key: string }[] = [];
@@ -133,10 +153,15 @@ export function kitInNames(paths: readonly string[]): string {
     if (words === null || words === 'bare' || !words.filter) continue;
     const { kind, nominal } = words.filter;
     const strength = nominalStops(nominal) ?? nominal.stopsRange?.[0] ?? 0;
-    const same = found.some((one) => one.key === kind && Math.abs(one.strength - strength) < 0.05);
+    const same = found.some(
+      (one) =>
+        one.key === kind &&
+        (!UNNUMBERED.has(kind) || one.shorthand === words.shorthand) &&
+        Math.abs(one.strength - strength) < 0.05,
+    );
     if (!same) found.push({ shorthand: words.shorthand!, strength, key: kind });
   }
-  const order = ['nd', 'nd-polarizer', 'variable-nd', 'graduated-nd', 'polarizer', 'clear'];
+  const order: readonly string[] = FILTER_KINDS;
   return found
     .sort((a, b) => order.indexOf(a.key) - order.indexOf(b.key) || a.strength - b.strength)
     .map((one) => one.shorthand)

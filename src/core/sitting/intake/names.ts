@@ -1,7 +1,7 @@
 /** What a picture's file name gives away: its filter, or that it is bare. */
 import type { DraftScene } from './draft';
 import { nominalStops, type Nominal, type FilterKind } from '../../session/notation';
-import { filterInName, type SaidFilter } from './filterWords';
+import { filterInName, UNNUMBERED, type SaidFilter } from './filterWords';
 
 export interface NamedFilter {
   id: string;
@@ -29,8 +29,10 @@ export function guessFilter(fileName: string, filters: readonly NamedFilter[]): 
 }
 
 /** Whether a filter of a kit is what a name says; a variable or graduated one, or a polarizer, also where no strength is told. */
-function isSaid({ kind, nominal }: NamedFilter, { kind: said, filter }: SaidFilter): boolean {
+function isSaid({ kind, nominal, name }: NamedFilter, { kind: said, filter }: SaidFilter): boolean {
   if (kind !== said) return false;
+  // A word without a grade may mean any of its kind.
+  if (UNNUMBERED.has(kind)) return filter === null || !/\d/.test(filter.name) || sameWords(name, filter.name);
   return filter === null || kind === 'polarizer' || kind === 'clear' || sameStrength(nominal, filter.nominal);
 }
 
@@ -112,6 +114,12 @@ function contains(stem: string, name: string): boolean {
 
 function escape(text: string): string {
   return text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+}
+
+/** "Diffusion 1/4" and "mist 1/4" are one grade. */
+function sameWords(a: string, b: string): boolean {
+  const grade = (text: string) => /\d+(?:\/\d+)?/.exec(text)?.[0];
+  return grade(a) === grade(b);
 }
 
 function sameStrength(a: Nominal, b: Nominal): boolean {

@@ -19,9 +19,14 @@ export const HANDLING = [
   { key: 'shaken', question: 'Falls off when shaken', good: false },
 ] as const;
 
+/** Years in which a filter can have been bought; beyond them a digit too many was typed. */
+export const EARLIEST_YEAR = 1900;
+export const LATEST_YEAR = 2100;
+
 export const keptFilterSchema = filterSchema.extend({
   massGrams: z.number().positive().max(100_000).optional(),
   price: z.number().min(0).optional().describe("Of this filter alone, in the kit's currency."),
+  serial: z.string().max(100).optional().describe('Serial number or batch, as engraved.'),
   handling: z.partialRecord(z.enum(HANDLING.map((one) => one.key)), z.boolean()).optional(),
   notes: z.string().optional(),
   photos: z.array(z.looseObject({ sha256: z.string().regex(/^[0-9a-f]{64}$/), name: z.string() })).optional(),
@@ -30,6 +35,8 @@ export const keptFilterSchema = filterSchema.extend({
 export const keptKitSchema = kitSchema
   .extend({
     obtained: z.enum(OBTAINED).optional(),
+    mount: z.string().max(100).optional().describe('Thread or mount that it fits: "67 mm thread", "clips on".'),
+    year: z.number().int().min(EARLIEST_YEAR).max(LATEST_YEAR).optional().describe('When it came to the reviewer.'),
     notes: z.string().optional(),
     filters: z.array(keptFilterSchema),
   })
@@ -50,6 +57,7 @@ export const labelOf = (filter: Pick<KeptFilter, 'kind' | 'nominal'>): string =>
   const plain = describeNominal(nominal);
   if (kind === 'polarizer') return plain === 'unmarked' ? 'CPL' : plain;
   if (kind === 'clear') return 'clear';
+  if (kind === 'infrared-cut') return 'IR cut';
   return plain;
 };
 

@@ -1,6 +1,6 @@
 import { checkMass } from './mass';
 import { filtersOfShorthand, handlingFlaws, keptKitSchema, readLabel, type KeptKit } from './keptKit';
-import { kitsOfRows, rowsOfKits } from './kitsTable';
+import { kitsOfRows, rowsOfKits, yearIn } from './kitsTable';
 import { keptRigSchema, NEW_RIG, planRigOf } from './keptRig';
 
 const kit: KeptKit = keptKitSchema.parse({
@@ -8,6 +8,8 @@ const kit: KeptKit = keptKitSchema.parse({
   name: 'Foundry Set',
   maker: 'Palewright',
   obtained: 'lent',
+  year: 2024,
+  mount: '67 mm thread',
   price: { amount: 89, currency: 'EUR' },
   filters: [
     {
@@ -17,6 +19,7 @@ const kit: KeptKit = keptKitSchema.parse({
       nominal: { ndFactor: 8 },
       massGrams: 2.4,
       price: 19.5,
+      serial: 'PW-0042',
       handling: { fit: true, shaken: true },
       notes: 'says "8", looks like 6',
     },
@@ -24,6 +27,9 @@ const kit: KeptKit = keptKitSchema.parse({
     { id: 'nd16-pl', name: 'ND16/PL', kind: 'nd-polarizer', nominal: { ndFactor: 16 } },
     { id: 'cpl', name: 'CPL', kind: 'polarizer', nominal: {} },
     { id: 'clear', name: 'Clear', kind: 'clear', nominal: { stops: 0 } },
+    { id: 'mist', name: 'Mist 1/4', kind: 'diffusion', nominal: {} },
+    { id: 'yellow', name: 'Yellow', kind: 'color', nominal: {} },
+    { id: 'ir', name: 'IR cut', kind: 'infrared-cut', nominal: { stops: 0 } },
     { id: 'unmarked', name: 'Gray one', kind: 'nd', nominal: {} },
     { id: 'third', name: '6 1/3', kind: 'nd', nominal: { opticalDensity: 1.9 } },
   ],
@@ -93,7 +99,7 @@ test('mass: each filter alone against the limit, by hand', () => {
   const fine = checkMass(kit.filters, { massGrams: 247, limitGrams: 250 });
   expect(fine.over).toEqual([]);
   expect(fine.left).toBeCloseTo(0.6, 9);
-  expect(fine.unknown).toHaveLength(6);
+  expect(fine.unknown).toHaveLength(9);
   expect(checkMass([], { massGrams: 1, limitGrams: 2 }).left).toBeNull();
 });
 
@@ -107,4 +113,24 @@ test('a rig gives a plan the shutters of what is shot; what can’t be is refuse
   expect(planRigOf(rig, rig.lenses[0], 'stills').slowest).toBe(30);
   const refused = keptRigSchema.safeParse({ ...rig, stills: { fastest: 1, slowest: 1 / 60 } });
   expect(refused.error?.issues[0].message).toBe('The fastest shutter is slower than the slowest.');
+});
+
+test.each([
+  ['2024', 2024],
+  [' 1998 ', 1998],
+  ['', undefined],
+  ['24', null],
+  ['20245', null],
+  ['1024', null],
+  ['last', null],
+])('a year: “%s”', (text, year) => expect(yearIn(text)).toBe(year));
+
+test('a year that is none is told with its row, and the kit is read', () => {
+  const { kits, problems } = kitsOfRows([
+    ['kit', 'bought', 'thread', 'filter', 'serial number'],
+    ['Field Set', 'in spring', '82 mm', 'ND8', 'A7'],
+  ]);
+  expect(problems).toEqual(['Row 2: the year “in spring” is none.']);
+  expect(kits[0]).toMatchObject({ name: 'Field Set', mount: '82 mm', filters: [{ name: 'ND8', serial: 'A7' }] });
+  expect(kits[0].year).toBeUndefined();
 });

@@ -1,18 +1,20 @@
 /** Kits as rows of cells: what CSV files and a spreadsheet's clipboard hold. Reading and writing the cells is the edge's work. */
-import { formatFactor } from '../../session/notation';
+import { FILTER_KINDS, formatFactor } from '../../session/notation';
 import {
+  EARLIEST_YEAR,
   freshId,
   HANDLING,
   keptKitSchema,
   labelOf,
+  LATEST_YEAR,
   OBTAINED,
   readLabel,
   type KeptFilter,
   type KeptKit,
 } from './keptKit';
 
-const KIT_COLUMNS = ['kit', 'maker', 'obtained', 'kit price', 'currency'] as const;
-const FILTER_COLUMNS = ['filter', 'label', 'kind', 'price', 'mass g'] as const;
+const KIT_COLUMNS = ['kit', 'maker', 'obtained', 'year', 'mount', 'kit price', 'currency'] as const;
+const FILTER_COLUMNS = ['filter', 'label', 'kind', 'serial', 'price', 'mass g'] as const;
 
 /** The first row. */
 export const COLUMNS: readonly string[] = [
@@ -36,9 +38,10 @@ const ALIASES: Record<string, string> = {
   remark: 'notes',
   note: 'notes',
   type: 'kind',
+  thread: 'mount',
+  bought: 'year',
+  'serial number': 'serial',
 };
-
-const KINDS = ['nd', 'polarizer', 'nd-polarizer', 'variable-nd', 'graduated-nd', 'clear'] as const;
 
 /** A label as readers of shorthand take it, whatever kind of filter it is on. */
 function writtenLabel(filter: KeptFilter): string {
@@ -58,11 +61,14 @@ export function rowsOfKits(kits: readonly KeptKit[]): string[][] {
         kit.name ?? kit.id,
         kit.maker ?? '',
         kit.obtained ?? '',
+        kit.year === undefined ? '' : String(kit.year),
+        kit.mount ?? '',
         kit.price ? String(kit.price.amount) : '',
         kit.price?.currency ?? '',
         filter.name ?? filter.id,
         writtenLabel(filter),
         filter.kind,
+        filter.serial ?? '',
         filter.price === undefined ? '' : String(filter.price),
         filter.massGrams === undefined ? '' : String(filter.massGrams),
         ...HANDLING.map(({ key }) => yesNo(filter.handling?.[key])),
@@ -78,6 +84,13 @@ function numberIn(text: string): number | null | undefined {
   if (cleaned === '') return undefined;
   const value = Number(/^\d+,\d+$/.test(cleaned) ? cleaned.replace(',', '.') : cleaned);
   return Number.isFinite(value) && value >= 0 ? value : null;
+}
+
+/** A year as people write it; `null` for what is none, `undefined` for nothing. */
+export function yearIn(text: string): number | null | undefined {
+  if (text.trim() === '') return undefined;
+  const year = /^\d{4}$/.test(text.trim()) ? Number(text) : NaN;
+  return year >= EARLIEST_YEAR && year <= LATEST_YEAR ? year : null;
 }
 
 function answerIn(text: string): boolean | null | undefined {
@@ -142,11 +155,15 @@ function kitOfRow(name: string, cell: Cell, at: string, problems: string[]): Kep
     problems.push(`${at}: obtained is one of ${OBTAINED.join(', ')}; “${obtained}” is none.`);
   const amount = numberIn(cell('kit price'));
   if (amount === null) problems.push(`${at}: the kit’s price “${cell('kit price')}” is no number.`);
+  const year = yearIn(cell('year'));
+  if (year === null) problems.push(`${at}: the year “${cell('year')}” is none.`);
   return {
     id: 'kit',
     name,
     ...(cell('maker') ? { maker: cell('maker') } : {}),
     ...(known ? { obtained: known } : {}),
+    ...(typeof year === 'number' ? { year } : {}),
+    ...(cell('mount') ? { mount: cell('mount').slice(0, 100) } : {}),
     ...(typeof amount === 'number' ? { price: { amount, currency: cell('currency') || 'EUR' } } : {}),
     filters: [],
   };
@@ -166,8 +183,9 @@ function filterOfRow(cell: Cell, at: string, problems: string[]): KeptFilter | n
     label = { kind: 'nd', nominal: {}, name };
   } else label = read;
   const kindCell = cell('kind').toLowerCase();
-  const kind = KINDS.find((one) => one === kindCell);
-  if (kindCell !== '' && !kind) problems.push(`${at}: kind is one of ${KINDS.join(', ')}; “${kindCell}” is none.`);
+  const kind = FILTER_KINDS.find((one) => one === kindCell);
+  if (kindCell !== '' && !kind)
+    problems.push(`${at}: kind is one of ${FILTER_KINDS.join(', ')}; “${kindCell}” is none.`);
   const [massGrams, price] = [numberIn(cell('mass g')), numberIn(cell('price'))];
   if (massGrams === null || massGrams === 0)
     problems.push(`${at}: the mass “${cell('mass g')}” is no number of grams above 0.`);
@@ -182,6 +200,7 @@ function filterOfRow(cell: Cell, at: string, problems: string[]): KeptFilter | n
     name: name || label.name,
     kind: kind ?? label.kind,
     nominal: { ...label.nominal },
+    ...(cell('serial') ? { serial: cell('serial').slice(0, 100) } : {}),
     ...(massGrams ? { massGrams } : {}),
     ...(typeof price === 'number' ? { price } : {}),
     ...(handling.length > 0 ? { handling: Object.fromEntries(handling) } : {}),

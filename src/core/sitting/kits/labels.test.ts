@@ -123,7 +123,29 @@ describe('kit shorthand', () => {
       ],
     ],
     ['unmarked', [['nd', {}]]],
+    [
+      'ND8 mist 1/4 diffusion1/8 IR cut yellow warming',
+      [
+        ['nd', { ndFactor: 8 }],
+        ['diffusion', {}],
+        ['diffusion', {}],
+        ['infrared-cut', { stops: 0 }],
+        ['color', {}],
+        ['color', {}],
+      ],
+    ],
   ])('%s', (text, expected) => expect(read(text)).toEqual(expected));
+
+  test('grades of diffusion stay in their names', () => {
+    const { filters, problems } = parseKitShorthand('mist 1/4 Mist 1/8 mist 1 UV/IR');
+    expect(problems).toEqual([]);
+    expect(filters.map(({ id, name }) => [id, name])).toEqual([
+      ['mist-1-4', 'Mist 1/4'],
+      ['mist-1-8', 'Mist 1/8'],
+      ['mist-1', 'Mist 1'],
+      ['ir-cut', 'IR cut'],
+    ]);
+  });
 
   test('a word that is no strength is named, the rest still counts', () => {
     const { filters, problems } = parseKitShorthand('ND4 banana ND8');

@@ -1,6 +1,6 @@
 /**
  * Kit shorthand: one typed line becomes a kit. `ND4 8 16 32 64 CPL`, `0.3 0.6 0.9`, `3 6 10 stops`, `VND 2-5`,
- * `ND8/PL`, `GND0.9`, `UV`, `unmarked`.
+ * `ND8/PL`, `GND0.9`, `UV`, `mist 1/4`, `IR-cut`, `yellow`, `unmarked`.
  *
  * A number keeps the notation of the word before it, since people write the prefix once; a word such as "stops" also
  * reaches back over the bare numbers before it. Without any word, whole numbers of the standard row are filter
@@ -41,15 +41,21 @@ const PREFIX = String.raw`(V(?:ARI(?:ABLE)?)?[- ]?ND|G(?:RAD(?:UATED)?)?[- ]?ND|
 
 const RANGE = new RegExp(`^${PREFIX}?(ND)?(${NUMBER})(?:-|–|TO|\\.\\.)(ND)?(${NUMBER})(STOPS?|ST|EV)?$`);
 const SINGLE = new RegExp(`^${PREFIX}?(${NUMBER})(-?STOPS?|ST|EV|X)?(${POLARIZED})?$`);
+/** Grades of diffusion are fractions or numbers of no unit. */
+const DIFFUSION = /^(MIST|DIFFUSION|DIFFUS[EO]R)(\d\/\d{1,2}|\d)?$/;
+const COLOR = /^(?:RED|ORANGE|YELLOW|GREEN|BLUE|CYAN|MAGENTA|WARM(?:ING)?|COOL(?:ING)?|COLOU?R)$/;
+const INFRARED = /^(?:(?:UV[/+&-]?)?(?:IR|INFRARED)-?CUT|UV[/+&-]?IR(?:-?CUT)?)$/;
 const PREFIX_ONLY = new RegExp(`^${PREFIX}$`);
 
 /** Reads a line of shorthand. Words that can't be read become problems; the rest of the line still counts. */
 export function parseKitShorthand(text: string): ShorthandResult {
   const words = text
     .replace(/[,;|]+/g, ' ')
-    // "ND 8 / PL" and "3 - 5" are one word each
+    // "ND 8 / PL", "mist 1/4", "IR cut" and "3 - 5" are one word each
     .replace(/\s*([/+&])\s*/g, '$1')
     .replace(/(\d)\s*[-–]\s+(?=\d)/g, '$1-')
+    .replace(/\b(mist|diffus(?:ion|er|or))\s+(?=\d\/\d|[12](?:\s|$))/gi, '$1')
+    .replace(/\b(ir|infrared)\s+cut\b/gi, '$1-cut')
     .trim()
     .split(/\s+/)
     .filter(Boolean);
@@ -89,7 +95,7 @@ export function parseKitShorthand(text: string): ShorthandResult {
     if (!single) {
       problems.push({
         word,
-        message: `“${word}” isn’t a strength I know. Write ND8, 3 stops, 0.9, VND 2-5, ND8/PL, GND0.9, CPL, UV or unmarked.`,
+        message: `“${word}” isn’t a strength I know. Write ND8, 3 stops, 0.9, VND 2-5, ND8/PL, GND0.9, CPL, UV, mist 1/4, IR-cut, a color or unmarked.`,
       });
       continue;
     }
@@ -116,6 +122,14 @@ function namedFilter(word: string): ShorthandFilter | null {
     return { id: word === 'PL' ? 'pl' : 'cpl', name: word === 'PL' ? 'PL' : 'CPL', kind: 'polarizer', nominal: {} };
   if (/^(?:UV|CLEAR|PROTECTOR)$/.test(word))
     return { id: word.toLowerCase(), name: word === 'UV' ? 'UV' : 'Clear', kind: 'clear', nominal: { stops: 0 } };
+  const diffusion = DIFFUSION.exec(word);
+  if (diffusion) {
+    const [, name, grade] = diffusion;
+    const said = grade ? ` ${grade}` : '';
+    return { id: slug(`${name}${said}`.toLowerCase()), name: capital(name) + said, kind: 'diffusion', nominal: {} };
+  }
+  if (COLOR.test(word)) return { id: word.toLowerCase(), name: capital(word), kind: 'color', nominal: {} };
+  if (INFRARED.test(word)) return { id: 'ir-cut', name: 'IR cut', kind: 'infrared-cut', nominal: { stops: 0 } };
   if (/^(?:UNMARKED|DIY|\?)$/.test(word)) return { id: 'unmarked', name: 'Unmarked', kind: 'nd', nominal: {} };
   return null;
 }
@@ -187,9 +201,11 @@ function withStops(filter: ShorthandFilter): ShorthandFilter {
   return { ...filter, id: `nd-${slug(digits)}st`, name: `${digits}-stop ND`, nominal: { stops: value } };
 }
 
-function slug(digits: string): string {
-  return digits.replace('.', '_');
+function slug(text: string): string {
+  return text.replace('.', '_').replace(/[\s/]+/g, '-');
 }
+
+const capital = (word: string) => word[0].toUpperCase() + word.slice(1).toLowerCase();
 
 function uniqueIds(filters: ShorthandFilter[]): ShorthandFilter[] {
   const taken = new Map<string, number>();
