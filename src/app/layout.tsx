@@ -3,7 +3,6 @@ import type { ReactNode } from 'react';
 import './globals.css';
 import { ToastRoom } from '@/ui/controls/Toasts';
 import { TooltipRoom } from '@/ui/controls/Tooltip';
-import { KeyHelp } from '@/ui/KeyHelp';
 
 // Scripts that the framework writes into a page carry the answer’s own nonce: no page is made before it is asked for.
 export const dynamic = 'force-dynamic';
@@ -24,10 +23,7 @@ export default function RootLayout({ children }: { children: ReactNode }) {
           Skip to the content
         </a>
         <TooltipRoom>
-          <ToastRoom>
-            {children}
-            <KeyHelp />
-          </ToastRoom>
+          <ToastRoom>{children}</ToastRoom>
         </TooltipRoom>
       </body>
     </html>

@@ -33,7 +33,7 @@ export interface ReportRow {
   error: { value: number; u95: number } | null;
   verdict: string;
   sentence: string;
-  cast: { value: number; u95: number; words: string; a: number; b: number } | null;
+  cast: { value: number; u95: number; words: string; a: number; b: number; u95ab?: readonly [number, number] } | null;
   kept: { value: number; u95: number; words: string } | null;
   corner: { value: number; u95: number; words: string } | null;
   others: string[];
@@ -145,7 +145,13 @@ function rowOf(own: FilterReadings, name: string, honest: string | null): Report
     verdict: verdict.label,
     sentence: verdict.sentence,
     cast: cast
-      ? { ...figure(cast.deltaE00), words: verdict.cast ?? cast.direction, a: cast.a.value, b: cast.b.value }
+      ? {
+          ...figure(cast.deltaE00),
+          words: verdict.cast ?? cast.direction,
+          a: cast.a.value,
+          b: cast.b.value,
+          u95ab: [cast.a.u95, cast.b.u95],
+        }
       : null,
     kept: kept ? { ...figure(kept), words: verdict.sharpness ?? '' } : null,
     corner: shading?.worst ? { ...figure(shading.worst), words: verdict.corners ?? '' } : null,

@@ -10,7 +10,9 @@ import { fenced, fenceStands } from '@/media/fence';
 import { reportSchema, type Report } from '@/core/exports/report';
 import { reportHtml, type FrozenMark } from '@/stages/report/html';
 import { readReport, readVersion } from '@/store';
-import { castsOption, labelsOption, PAPER, stepsOption } from '@/ui/charts/options';
+import { castsOption } from '@/ui/charts/castsOption';
+import { PAPER } from '@/ui/charts/chartParts';
+import { labelsOption, stepsOption } from '@/ui/charts/options';
 import { RequestError } from './http';
 import { reportFigures, type ReportFigures, type ReportKit } from './reportFigures';
 
@@ -24,6 +26,7 @@ async function font(): Promise<string> {
 }
 
 const SIZE = { width: 430, height: 270 };
+const CASTS_HEIGHT = 400;
 
 function svgOf(option: echarts.EChartsCoreOption, title: string, height = SIZE.height): string {
   const chart = echarts.init(null, null, { renderer: 'svg', ssr: true, width: SIZE.width, height });
@@ -41,7 +44,9 @@ function chartsOf(bounds: readonly number[]): (kit: ReportKit) => string[] {
     const labelled = rows.flatMap((row) =>
       row.error ? [{ name: row.name, error: row.error.value, u95: row.error.u95, off: row.verdict === 'off' }] : [],
     );
-    const casts = rows.flatMap((row) => (row.cast ? [{ name: row.name, a: row.cast.a, b: row.cast.b }] : []));
+    const casts = rows.flatMap((row) =>
+      row.cast ? [{ name: row.name, a: row.cast.a, b: row.cast.b, u95: row.cast.u95ab }] : [],
+    );
     return [
       ...(labelled.length > 0
         ? [svgOf(labelsOption(labelled, bounds, PAPER), 'Found less labelled; dashed are the bounds of the words')]
@@ -66,9 +71,9 @@ function chartsOf(bounds: readonly number[]): (kit: ReportKit) => string[] {
       ...(casts.length > 0
         ? [
             svgOf(
-              castsOption([{ name, rows: casts }], PAPER, 1.1),
-              'Casts in CIE a*b* at L* 50; inside the solid ring an eye hardly sees them',
-              400,
+              castsOption([{ name, rows: casts }], PAPER, { ...SIZE, height: CASTS_HEIGHT }),
+              'Casts in CIE a*b* at L* 50, a halo is the ±; inside the solid ring an eye hardly sees them',
+              CASTS_HEIGHT,
             ),
           ]
         : []),

@@ -3,6 +3,7 @@
 import { CircleUserRound, Pencil } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
+import { KeyHelp } from './KeyHelp';
 import { useKeys } from './keys';
 import { STAGES, type Stage } from './stageList';
 import { useShownPerson } from './useShownPerson';
@@ -72,6 +73,7 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
           );
         })}
       </nav>
+      <KeyHelp />
       {person && (
         <Link
           href="/account"

@@ -1,5 +1,5 @@
 import { Printer } from 'lucide-react';
-import { formatShutter, writeShutter } from '@/core/formulas/optics/exposure';
+import { formatShutter, shutterMark, writeShutter } from '@/core/formulas/optics/exposure';
 import type { Picked } from '@/core/judging/pick/pick';
 import type { Answer } from './asked';
 import { Best, leftWords, turnOf } from './parts';
@@ -62,7 +62,8 @@ function Other({ picked }: { picked: Picked }) {
         {turnOf(picked)}
       </span>
       <span className="text-right">
-        {formatShutter(picked.rightSeconds)} <span className="text-label text-ink-3">{leftWords(picked.left)}</span>
+        {formatShutter(shutterMark(picked.rightSeconds))}{' '}
+        <span className="text-label text-ink-3">{leftWords(picked.left)}</span>
       </span>
       <span className="text-label text-ink-3 col-span-2">
         {picked.words} {picked.u95 === null && 'By its label alone.'}

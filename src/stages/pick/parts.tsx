@@ -1,5 +1,5 @@
 import type { PickKit } from '@/server/pickList';
-import { formatShutter, writeFNumber, writeIso, writeShutter } from '@/core/formulas/optics/exposure';
+import { formatShutter, shutterMark, writeFNumber, writeIso, writeShutter } from '@/core/formulas/optics/exposure';
 import type { Picked } from '@/core/judging/pick/pick';
 import { fixed, plusMinus, signed } from '@/ui/format';
 
@@ -25,8 +25,8 @@ export function Best({ picked, wanted }: { picked: Picked; wanted: number }) {
       <p className="mt-2 text-body">
         It takes {fixed(picked.stops)} stops{' '}
         {picked.u95 === null ? 'by its label; it wasn’t measured' : picked.u95 > 0 ? plusMinus(picked.u95) : ''}. At the
-        ISO and aperture wished for {formatShutter(picked.rightSeconds)} would be right, {writeShutter(wanted)} is
-        wanted.
+        ISO and aperture wished for {formatShutter(shutterMark(picked.rightSeconds))} would be right,{' '}
+        {writeShutter(wanted)} is wanted.
         {!picked.workable &&
           ' That is more than is workable by common practice: change the light, the shutter or the ISO.'}
       </p>
@@ -64,7 +64,7 @@ export function PrintedCard({ kit }: { kit: PickKit }) {
               </td>
               {BARE.map((seconds) => (
                 <td key={seconds} className="text-right pr-3 border-b">
-                  {one.stops === null ? '–' : formatShutter(seconds * 2 ** one.stops)}
+                  {one.stops === null ? '–' : formatShutter(shutterMark(seconds * 2 ** one.stops))}
                 </td>
               ))}
             </tr>

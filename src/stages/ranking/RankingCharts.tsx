@@ -1,29 +1,34 @@
 import { useMemo } from 'react';
 import { QUALITIES, type Ranking as Order } from '@/core/judging/ranking/rank';
 import { ChartFigure } from '@/ui/charts/ChartFigure';
-import { breakdownOption, castsOption, ROOM } from '@/ui/charts/options';
+import { castsOption } from '@/ui/charts/castsOption';
+import { ROOM, type Size } from '@/ui/charts/chartParts';
+import { breakdownOption } from '@/ui/charts/options';
 import { fixed, signed } from '@/ui/format';
 
 /** Scores by quality, and the casts of all filters. */
 export function RankingCharts({ order }: { order: Order }) {
   const breakdown = useMemo(
-    () =>
+    () => (size: Size) =>
       breakdownOption(
         QUALITIES,
         order.kits.map(({ kit, qualities }) => ({ name: kit.name, scores: QUALITIES.map((one) => qualities[one]) })),
         ROOM,
+        size,
       ),
     [order],
   );
   const casts = useMemo(
-    () =>
+    () => (size: Size) =>
       castsOption(
         order.kits.map(({ kit }) => ({
           name: kit.name,
-          rows: kit.filters.flatMap(({ name, cast }) => (cast ? [{ name, a: cast.a.value, b: cast.b.value }] : [])),
+          rows: kit.filters.flatMap(({ name, cast }) =>
+            cast ? [{ name, a: cast.a.value, b: cast.b.value, u95: [cast.a.u95, cast.b.u95] as const }] : [],
+          ),
         })),
         ROOM,
-        1.3,
+        size,
       ),
     [order],
   );
@@ -32,6 +37,7 @@ export function RankingCharts({ order }: { order: Order }) {
     <div className="grid gap-[18px] mt-[18px] xl:grid-cols-2">
       <ChartFigure
         title="Scores by quality"
+        says="Each kit’s score from 0 to 100 in what counts; no bar where it wasn’t measured."
         name="scores"
         option={breakdown}
         height={80 + 34 * QUALITIES.length}
@@ -43,9 +49,10 @@ export function RankingCharts({ order }: { order: Order }) {
       />
       <ChartFigure
         title="Casts of all filters"
+        says="Right is redder, up is yellower, a halo is the ±. Names too close together to stand by their dots are in the table."
         name="casts"
         option={casts}
-        height={386}
+        height={430}
         head={['Kit', 'Filter', 'a*', 'b*']}
         rows={order.kits.flatMap(({ kit }) =>
           kit.filters.flatMap(({ name, cast }) =>

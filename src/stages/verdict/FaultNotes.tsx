@@ -7,6 +7,7 @@ import type { Fault } from '@/core/session/readings';
 import { Button } from '@/ui/Button';
 import { Disclosure } from '@/ui/controls/Disclosure';
 import { notAnswered } from '@/ui/saving/asked';
+import { partNamed } from './parts';
 
 const LOOKS = {
   error: { icon: CircleX, color: 'text-failure', border: 'border-failure', word: 'Withheld or left out' },
@@ -59,7 +60,7 @@ export interface NamedFault {
 export function FaultNotes({ faults, sessionId }: { faults: NamedFault[]; sessionId: string }) {
   if (faults.length === 0) return null;
   return (
-    <ul className="mt-3.5 grid gap-2" aria-label="Notes">
+    <ul className="mt-3.5 grid gap-2 scroll-mt-4" aria-label="Notes" {...partNamed('Notes')}>
       {alike(faults).map(([first, ...others]) => {
         const { fault, filters } = first;
         const { icon: Icon, color, border, word } = LOOKS[fault.severity];

@@ -5,8 +5,11 @@ import { stepsOf, type RankedKit } from '@/core/judging/ranking/kitAsSet';
 import type { Bands } from '@/core/judging/rating/bands';
 import { isEdge, type Readings } from '@/core/session/readings';
 import { ChartFigure } from '@/ui/charts/ChartFigure';
-import { castsOption, labelsOption, mapOption, mtfOption, ROOM, stepsOption } from '@/ui/charts/options';
+import { castsOption } from '@/ui/charts/castsOption';
+import { ROOM, type Size } from '@/ui/charts/chartParts';
+import { labelsOption, mapOption, mtfOption, stepsOption } from '@/ui/charts/options';
 import { fixed, percent, signed } from '@/ui/format';
+import { partNamed } from './parts';
 import { stepInWords } from './stepWords';
 
 /** The kit's labels, steps, casts, sharpness and corners, drawn. */
@@ -30,7 +33,9 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
   );
   const bounds = bands.strength.map((band) => band.upTo).filter(Number.isFinite);
   const steps = stepsOf(kit.filters, bands);
-  const casts = kit.filters.flatMap(({ name, cast }) => (cast ? [{ name, a: cast.a.value, b: cast.b.value }] : []));
+  const casts = kit.filters.flatMap(({ name, cast }) =>
+    cast ? [{ name, a: cast.a.value, b: cast.b.value, u95: [cast.a.u95, cast.b.u95] as const }] : [],
+  );
   const edges = found.flatMap((one) => {
     const all = (one.sharpness ?? []).filter(isEdge);
     const edge = all.find((part) => part.region === 'center') ?? all[0];
@@ -59,17 +64,18 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
         })),
         ROOM,
       ),
-      casts: castsOption([{ name: kit.name, rows: casts }], ROOM, 1.3),
-      mtf: mtfOption(mtf, ROOM),
+      casts: (size: Size) => castsOption([{ name: kit.name, rows: casts }], ROOM, size),
+      mtf: (size: Size) => mtfOption(mtf, ROOM, size),
       maps: maps.map(({ shading }) => mapOption(shading.map, ROOM, reach)),
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
   return (
-    <div className="grid gap-3 mt-3 xl:grid-cols-2">
+    <div className="grid gap-3 mt-3 scroll-mt-4 xl:grid-cols-2" {...partNamed(`${kit.name} in charts`)}>
       {labelled.length > 0 && (
         <ChartFigure
           title="Labels against what was found"
+          says="What was found less the label, with its ±; above nothing is darker. Dashed lines are the rating limits."
           name="labels"
           option={options.labels}
           head={['Filter', 'Error, stops', '±']}
@@ -78,7 +84,8 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
       )}
       {steps.length > 0 && (
         <ChartFigure
-          title="Steps between neighbors, labelled (frame) and found"
+          title="Steps between neighbors"
+          says="A frame is the step that the labels promise, a dot the one found, with its ±; a square is out of its bounds."
           name="steps"
           option={options.steps}
           head={['Step', 'Labelled', 'Found', '±', 'Finding']}
@@ -94,16 +101,18 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
       {casts.length > 0 && (
         <ChartFigure
           title="Casts, CIE a*b* at L* 50"
+          says="Right is redder, up is yellower, a halo is the ±. Inside the solid ring an eye hardly sees a cast."
           name="casts"
           option={options.casts}
           height={360}
-          head={['Filter', 'a*', 'b*']}
-          rows={casts.map((one) => [one.name, signed(one.a), signed(one.b)])}
+          head={['Filter', 'a*', '±', 'b*', '±']}
+          rows={casts.map((one) => [one.name, signed(one.a), fixed(one.u95[0]), signed(one.b), fixed(one.u95[1])])}
         />
       )}
       {edges.length > 0 && (
         <ChartFigure
           title="Sharpness in the middle, MTF"
+          says="How much of the contrast of fine lines is left, the finer the farther right; bare is dashed."
           name="mtf"
           option={options.mtf}
           height={360}
@@ -120,6 +129,7 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
         <ChartFigure
           key={id}
           title={`Corners of ${nameOf(id)}`}
+          says="Stops that the filter adds to the lens’s own falloff: blue is darker than the middle. One scale for all filters."
           name={`corners-${id}`}
           option={options.maps[i]}
           height={230}

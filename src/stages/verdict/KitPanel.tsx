@@ -16,6 +16,7 @@ import { fixed, plusMinus, signed } from '@/ui/format';
 import { Link } from '@/ui/Link';
 import type { SessionView } from '@/ui/sessionView';
 import { KitCharts } from './KitCharts';
+import { partNamed } from './parts';
 import { stepInWords } from './stepWords';
 
 /** The kits of a session as wholes: steps, evenness, shutters, stand-ins, honest labels; and its charts. */
@@ -40,7 +41,11 @@ function KitPanel({ kit, view }: { kit: RankedKit; view: SessionView }) {
   if (coverage.length === 0) return null;
   const verdictOf = (id: string) => readings?.filters.find((one) => one.filter === id)?.verdict.label ?? '';
   return (
-    <section aria-label={`${kit.name} as a whole`} className="mt-6">
+    <section
+      aria-label={`${kit.name} as a whole`}
+      className="mt-6 scroll-mt-4"
+      {...partNamed(`${kit.name} as a whole`)}
+    >
       <div className="flex items-baseline justify-between gap-4 flex-wrap mb-2">
         <h2>{kit.name} as a whole</h2>
         <Link href="/ranking" className="underline text-ink-2">

@@ -3,8 +3,10 @@
 import { useMemo } from 'react';
 import type { LightLine } from '@/core/session/readings';
 import { ChartFigure } from '@/ui/charts/ChartFigure';
-import { lightOption, ROOM } from '@/ui/charts/options';
+import { ROOM } from '@/ui/charts/chartParts';
+import { lightOption } from '@/ui/charts/options';
 import { fixed, signed } from '@/ui/format';
+import { partNamed } from './parts';
 
 /** The light of ordinary scenes over all their pictures: a cloud is seen at a glance. */
 export function LightPanel({ light, createdAt }: { light: readonly LightLine[]; createdAt: string }) {
@@ -23,11 +25,12 @@ export function LightPanel({ light, createdAt }: { light: readonly LightLine[]; 
     [createdAt],
   );
   return (
-    <div className="grid gap-3 mt-3">
+    <div className="grid gap-3 mt-3 scroll-mt-4" {...partNamed('The light')}>
       {lines.map(({ scene, points, option }) => (
         <ChartFigure
           key={scene}
-          title={`The light of “${scene}”: bare open, filters filled with their strength added back`}
+          title={`The light of “${scene}”`}
+          says="Bare pictures are open circles; filtered ones are filled, with their filter’s strength added back."
           name={`light-${scene}`}
           option={option}
           height={220}

@@ -6,6 +6,7 @@ import { FlarePanel } from './FlarePanel';
 import { GraduationPanel } from './GraduationPanel';
 import { MarksPanel } from './MarksPanel';
 import { MotionPanel } from './MotionPanel';
+import { partNamed } from './parts';
 import { PolarizerPanel } from './PolarizerPanel';
 import { ScenePanel } from './ScenePanel';
 import { ShadingPanel } from './ShadingPanel';
@@ -17,7 +18,7 @@ export function UpClose({ readings, name, view }: { readings: FilterReadings; na
   // A graduated filter's corners are its graduation.
   const missing = [!sharpness && 'sharpness', !shading && !graduation && 'corners'].filter((one) => one !== false);
   return (
-    <section aria-label={`${name} up close`} className="mt-5">
+    <section aria-label={`${name} up close`} className="mt-5 scroll-mt-4" {...partNamed(`${name} up close`)}>
       <h2 className="mb-2">{name} up close</h2>
       <div className="grid gap-3 mb-3 empty:hidden">
         {polarizer && <PolarizerPanel polarizer={polarizer} session={view.session} word={verdict.polarizer} />}

@@ -12,8 +12,10 @@ import { slipsOf } from '@/core/judging/slips';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { useSelectedFilter } from '@/ui/selection';
 import type { SessionView } from '@/ui/sessionView';
+import { Contents } from './Contents';
 import { FaultNotes, type NamedFault } from './FaultNotes';
 import { FilterSheet } from './FilterSheet';
+import { partNamed } from './parts';
 import { RestsOn } from './RestsOn';
 import { Slips } from './Slips';
 import { UpClose } from './UpClose';
@@ -63,7 +65,7 @@ export function Verdict({
         className="px-[18px] py-[18px] grid gap-[18px] items-start lg:grid-cols-[minmax(0,1fr)_350px] w-full max-w-[1680px] mx-auto"
       >
         <section aria-label="Findings" className="min-w-0">
-          <div className="flex justify-between gap-4 items-start">
+          <div className="flex justify-between gap-4 items-start scroll-mt-4" {...partNamed('Figures')}>
             <h1>{headline.title}</h1>
             <span className="flex items-center gap-1 flex-wrap justify-end">
               <Link href="/bands" className={buttonClass('quiet')}>
@@ -102,16 +104,19 @@ export function Verdict({
           {chosen && <RestsOn view={view} filter={chosen.filter} name={nameOf(chosen.filter)} />}
           {whole}
         </section>
-        {chosen && (
-          <FilterSheet
-            readings={chosen}
-            name={nameOf(chosen.filter)}
-            label={definition ? describeNominal(definition.nominal) : ''}
-            all={readings.filters}
-            nameOf={nameOf}
-            onSelect={select}
-          />
-        )}
+        <div className="min-w-0 self-stretch">
+          {chosen && (
+            <FilterSheet
+              readings={chosen}
+              name={nameOf(chosen.filter)}
+              label={definition ? describeNominal(definition.nominal) : ''}
+              all={readings.filters}
+              nameOf={nameOf}
+              onSelect={select}
+            />
+          )}
+          <Contents />
+        </div>
       </main>
     </>
   );

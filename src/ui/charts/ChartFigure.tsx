@@ -8,6 +8,7 @@ import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef, useState } from 'react';
 import { Toggle } from '../controls/Toggle';
 import { saveBlob } from '@/ui/saveBlob';
+import type { Size } from './chartParts';
 
 echarts.use([
   BarChart,
@@ -23,12 +24,16 @@ echarts.use([
   SVGRenderer,
 ]);
 
+/** An option, or what makes one for a drawing's size. */
+export type Drawn = echarts.EChartsCoreOption | ((size: Size) => echarts.EChartsCoreOption);
+
 /** Saved pictures have so many pixels for each of the screen's. */
 const SCALE = 2;
 
 /** A chart with the table of its figures, to be read aloud or copied, and saved as SVG or PNG. */
 export function ChartFigure({
   title,
+  says,
   option,
   head,
   rows,
@@ -36,8 +41,10 @@ export function ChartFigure({
   name,
 }: {
   title: string;
+  /** What it shows, and how it is read: a sentence. */
+  says: string;
   /** Keep the same object while nothing changes. */
-  option: echarts.EChartsCoreOption;
+  option: Drawn;
   head: readonly string[];
   rows: readonly (readonly string[])[];
   height?: number;
@@ -51,8 +58,15 @@ export function ChartFigure({
     if (!box.current) return;
     const made = echarts.init(box.current, undefined, { renderer: 'svg' });
     chart.current = made;
-    made.setOption(option);
-    const observer = new ResizeObserver(() => made.resize());
+    const draw = () => {
+      const size = { width: made.getWidth(), height: made.getHeight() };
+      made.setOption(typeof option === 'function' ? option(size) : option, { notMerge: true });
+    };
+    draw();
+    const observer = new ResizeObserver(() => {
+      made.resize();
+      if (typeof option === 'function') draw();
+    });
     observer.observe(box.current);
     return () => {
       observer.disconnect();
@@ -98,7 +112,8 @@ export function ChartFigure({
           </button>
         </span>
       </figcaption>
-      <div ref={box} role="img" aria-label={title} className="w-full" style={{ height }} />
+      <p className="text-ink-2 text-small mb-1">{says}</p>
+      <div ref={box} role="img" aria-label={`${title}. ${says}`} className="w-full" style={{ height }} />
       <table className={table ? 'w-full mt-2 text-label' : 'sr-only'}>
         <caption className="sr-only">{title}</caption>
         <thead>

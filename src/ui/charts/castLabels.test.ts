@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { placeLabels } from './castLabels';
+import { labelsNear, placeLabels } from './castLabels';
 
 test('a name stands beside its dot, on the other side where the drawing ends', () => {
   expect(placeLabels([{ x: 50, y: 80, name: 'ND8' }], 300)).toEqual([{ x: 59, y: 80, align: 'left' }]);
@@ -30,4 +30,20 @@ test('names far apart stay; of any few dots no two names cover each other', () =
         for (const b of places.slice(i + 1)) expect(Math.abs(a.x - b.x) > 44 || Math.abs(a.y - b.y) > 13).toBe(true);
     }),
   );
+});
+
+test('of dots on one place as many are named as can stand near it, the others not at all', () => {
+  const dots = Array.from({ length: 12 }, (_, i) => ({ x: 100, y: 100, name: `ND${i}` }));
+  const places = labelsNear([...dots, { x: 300, y: 40, name: 'far' }], 400);
+  const named = places.filter((one) => one !== null);
+  expect(named.length).toBeGreaterThan(2);
+  expect(named.length).toBeLessThan(8);
+  expect(places.at(-1)).toMatchObject({ x: 309, y: 40 });
+  for (const [i, place] of places.slice(0, -1).entries())
+    if (place) expect(Math.abs(place.y - dots[i].y)).toBeLessThanOrEqual(24);
+  const rows = places
+    .slice(0, -1)
+    .flatMap((one) => (one ? [one.y] : []))
+    .sort((a, b) => a - b);
+  for (let i = 1; i < rows.length; i++) expect(rows[i] - rows[i - 1]).toBeGreaterThan(13.9);
 });

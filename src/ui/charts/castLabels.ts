@@ -19,6 +19,28 @@ const LINE = 14;
 const LETTER = 7.4;
 const ROUNDS = 200;
 
+/** A name that would stand farther from its dot is nobody's, pixels. */
+const FARTHEST = 24;
+
+/** Places as {@link placeLabels} has them; of dots that lie so close together that a name would stray from its own, `null`. */
+export function labelsNear(dots: readonly NamedDot[], width: number): (LabelPlace | null)[] {
+  const left = new Set(dots.keys());
+  for (;;) {
+    const kept = [...left];
+    const places = placeLabels(
+      kept.map((i) => dots[i]),
+      width,
+    );
+    const strays = places.map(({ y }, k) => Math.abs(y - dots[kept[k]].y));
+    const worst = strays.indexOf(Math.max(0, ...strays));
+    if (worst < 0 || strays[worst] <= FARTHEST) {
+      const found = new Map(kept.map((i, k) => [i, places[k]]));
+      return dots.map((_, i) => found.get(i) ?? null);
+    }
+    left.delete(kept[worst]);
+  }
+}
+
 /**
  * Labels on the right of their dots (on the left where the drawing ends), pushed apart up and down until none covers another.
  *

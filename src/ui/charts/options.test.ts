@@ -1,15 +1,10 @@
 /** Charts as options: what is drawn is what was measured, on axes that hold all of it. */
-import {
-  breakdownOption,
-  castsOption,
-  labelsOption,
-  lightOption,
-  mapOption,
-  mtfOption,
-  PAPER,
-  ROOM,
-  stepsOption,
-} from './options';
+import * as echarts from 'echarts';
+import { castsOption } from './castsOption';
+import { legendOf, PAPER, ROOM } from './chartParts';
+import { breakdownOption, labelsOption, lightOption, mapOption, mtfOption, stepsOption } from './options';
+
+const SIZE = { width: 480, height: 360 };
 
 type Json = Record<string, never>;
 const seriesOf = (option: object) => (option as { series: Json[] }).series;
@@ -46,15 +41,17 @@ describe.each([
     expect(JSON.stringify(option)).toContain('ND8');
   });
 
-  test('casts: a* to the right, b* up, rings that are round', () => {
-    const option = castsOption([{ name: 'Set', rows: [{ name: 'ND4', a: 1.5, b: -2.5 }] }], theme, 1.3);
+  test('casts: a* to the right, b* up, with their ±', () => {
+    const option = castsOption(
+      [{ name: 'Set', rows: [{ name: 'ND4', a: 1.5, b: -2.5, u95: [0.4, 0.2] }] }],
+      theme,
+      SIZE,
+    );
     const [x, y] = [axisOf(option, 'xAxis'), axisOf(option, 'yAxis')];
-    const spanX = x.max! - x.min!;
-    const spanY = y.max! - y.min!;
-    expect(Math.max(spanX / spanY, spanY / spanX)).toBeCloseTo(1.3, 1);
     expect(x.min).toBeLessThan(-1);
     expect(y.min).toBeLessThan(-2.5);
-    expect(JSON.stringify(seriesOf(option))).toContain('1.5');
+    const all = numbersIn(seriesOf(option));
+    for (const one of [1.5, -2.5, 0.4, 0.2]) expect(all).toContain(one);
   });
 
   test('sharpness: a curve a filter, bare dashed, from nothing to one cycle a pixel', () => {
@@ -65,6 +62,7 @@ describe.each([
         { name: 'ND8', curve: curve.map((one) => one * 0.9), bare: false },
       ],
       theme,
+      SIZE,
     );
     expect(seriesOf(option)).toHaveLength(2);
     const [bare, filtered] = seriesOf(option) as unknown as {
@@ -87,7 +85,7 @@ describe.each([
   });
 
   test('scores: a bar a kit and quality; what wasn’t measured is no bar', () => {
-    const option = breakdownOption(['strength', 'cast'], [{ name: 'Set', scores: [88, null] }], theme);
+    const option = breakdownOption(['strength', 'cast'], [{ name: 'Set', scores: [88, null] }], theme, SIZE);
     const [bars] = seriesOf(option) as unknown as { data: unknown[] }[];
     expect(bars.data).toHaveLength(2);
     expect(numbersIn(bars.data)).toContain(88);
@@ -104,5 +102,69 @@ describe.each([
     );
     const all = numbersIn(seriesOf(option));
     for (const one of [3, -0.2]) expect(all).toContain(one);
+  });
+});
+
+/** The drawing as SVG by the library itself. */
+function drawn(option: echarts.EChartsCoreOption, { width, height } = SIZE): string {
+  const chart = echarts.init(null, null, { renderer: 'svg', ssr: true, width, height });
+  chart.setOption(option);
+  const svg = chart.renderToSVGString();
+  chart.dispose();
+  return svg;
+}
+
+const textsOf = (svg: string) => [...svg.matchAll(/<text[^>]*>([^<]*)<\/text>/g)].map((one) => one[1]);
+
+describe('as they are drawn', () => {
+  const kits = ['Foundry Set', 'Harbour Six', 'Millrace Five', 'Sluice Turners'].map((name, k) => ({
+    name,
+    rows: Array.from({ length: 6 }, (_, i) => ({ name: `ND${2 ** (i + 1)}`, a: 0.2 * i - k * 0.3, b: 0.1 * i })),
+  }));
+
+  test.each([
+    [480, 360],
+    [900, 430],
+    [330, 430],
+  ])('rings are round in a drawing of %d × %d', (width, height) => {
+    const svg = drawn(castsOption(kits, ROOM, { width, height }), { width, height });
+    // A ring is the line of 73 points; its box is as wide as high.
+    const boxes = [...svg.matchAll(/<path d="(M[^"]*)"/g)]
+      .map(([, path]) => [...path.matchAll(/(-?[\d.]+) (-?[\d.]+)/g)].map(([, x, y]) => [Number(x), Number(y)]))
+      .filter((points) => points.length > 60);
+    expect(boxes.length).toBeGreaterThan(1);
+    for (const points of boxes) {
+      const span = (axis: 0 | 1) =>
+        Math.max(...points.map((one) => one[axis])) - Math.min(...points.map((one) => one[axis]));
+      expect(Math.abs(span(0) - span(1))).toBeLessThan(0.5);
+    }
+  });
+
+  test('labels of axes end at round numbers', () => {
+    const labels = textsOf(
+      drawn(labelsOption([{ name: 'ND8', error: -0.46, u95: 0.02, off: false }], [0.33, 0.67], ROOM)),
+    );
+    expect(labels).toEqual(expect.arrayContaining(['−0.8', '−0.4', '0', '0.4', '0.8']));
+    expect(labels).not.toContain('0.67');
+    const steps = [{ name: 'ND4\nND8', labelled: 1, found: 1.31, u95: 0.02, odd: false }];
+    expect(textsOf(drawn(stepsOption(steps, ROOM)))).toEqual(expect.arrayContaining(['0', '0.5', '1', '1.5']));
+  });
+
+  test('filters in the wrong order step down, and the drawing holds it', () => {
+    const steps = [{ name: 'ND4\nND8', labelled: 1, found: -0.4, u95: 0.02, odd: true }];
+    expect(axisOf(stepsOption(steps, ROOM), 'yAxis').min).toBeLessThanOrEqual(-0.42);
+  });
+
+  test('a legend takes the lines that its names need, never pages', () => {
+    const names = kits.map(({ name }) => name);
+    expect(legendOf(names, ROOM, 1200).below).toBeLessThan(legendOf(names, ROOM, 300).below);
+    const texts = textsOf(drawn(castsOption(kits, ROOM, { width: 330, height: 430 }), { width: 330, height: 430 }));
+    for (const name of names) expect(texts).toContain(name);
+    expect(texts.some((one) => /^\d+\/\d+$/.test(one))).toBe(false);
+  });
+
+  test('a sharpened filter’s curve above one is held', () => {
+    const curve = Array.from({ length: 65 }, (_, i) => 1 + 0.25 * Math.sin((i / 64) * Math.PI * 2));
+    expect(axisOf(mtfOption([{ name: 'x', curve, bare: false }], ROOM, SIZE), 'yAxis').max).toBeCloseTo(1.4, 9);
   });
 });

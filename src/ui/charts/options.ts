@@ -1,90 +1,21 @@
 /** Charts as ECharts options: the same on screen, saved as a file, and in a report. Plain data in, no browser needed. */
+import { tickStep } from 'd3-array';
 import type { EChartsCoreOption } from 'echarts/core';
+import { base, interval, legendOf, SYMBOLS, valueAxis, words, type Api, type Size, type Theme } from './chartParts';
 
-export interface Theme {
-  ink: string;
-  quiet: string;
-  line: string;
-  accent: string;
-  warning: string;
-  paper: string;
+const PARTS = 4;
+
+/** An axis that goes as far on both sides of nothing, and ends where a number stands. @param reach what it must hold */
+function aroundNothing(reach: number): { min: number; max: number; interval: number } {
+  const step = tickStep(0, Math.max(reach, 1e-6), PARTS - 1);
+  const end = Math.ceil(reach / step - 1e-9) * step;
+  return { min: -end, max: end, interval: step };
 }
 
-/** The gray room, and paper. */
-export const ROOM: Theme = {
-  ink: '#ececec',
-  quiet: '#bababa',
-  line: '#5f5f5f',
-  accent: '#9fe3c4',
-  warning: '#f0b354',
-  paper: '#444444',
-};
-export const PAPER: Theme = {
-  ink: '#1d1d1d',
-  quiet: '#565656',
-  line: '#c9c9c9',
-  accent: '#0f6b4a',
-  warning: '#8a5200',
-  paper: '#ffffff',
-};
-
-const FONT = 'Archivo Variable, system-ui, sans-serif';
-const minus = (value: number) => String(Math.round(value * 1e3) / 1e3).replace('-', '−');
-
-function base(theme: Theme): EChartsCoreOption {
-  return {
-    animation: false,
-    backgroundColor: theme.paper,
-    textStyle: { fontFamily: FONT, color: theme.quiet },
-    aria: { enabled: false },
-  };
-}
-
-const words = (theme: Theme) => ({ color: theme.quiet, fontSize: 12, fontFamily: FONT });
-
-function valueAxis(theme: Theme, name: string, more: object = {}) {
-  return {
-    type: 'value',
-    name,
-    nameLocation: 'middle',
-    nameTextStyle: words(theme),
-    axisLabel: { ...words(theme), formatter: minus },
-    axisLine: { lineStyle: { color: theme.line } },
-    splitLine: { lineStyle: { color: theme.line, opacity: 0.6 } },
-    ...more,
-  };
-}
-
-interface Api {
-  value(dimension: number): number;
-  coord(point: readonly number[]): number[];
-}
-
-/** A dot with its interval, upright; the dot of what is off is a square, so that color isn't all that tells. */
-function interval(theme: Theme, square: (row: number) => boolean) {
-  return (params: { dataIndex: number }, api: Api) => {
-    const [x, value, u] = [api.value(0), api.value(1), api.value(2)];
-    const [px, py] = api.coord([x, value]);
-    const [top, bottom] = [api.coord([x, value + u])[1], api.coord([x, value - u])[1]];
-    const stroke = { stroke: theme.ink, lineWidth: 1.6 };
-    const lineTo = (x1: number, y1: number, x2: number, y2: number) => ({
-      type: 'line',
-      shape: { x1, y1, x2, y2 },
-      style: stroke,
-    });
-    const dot = square(params.dataIndex)
-      ? { type: 'rect', shape: { x: px - 5, y: py - 5, width: 10, height: 10 }, style: { fill: theme.warning } }
-      : { type: 'circle', shape: { cx: px, cy: py, r: 5 }, style: { fill: theme.accent } };
-    return {
-      type: 'group',
-      children: [
-        lineTo(px, top, px, bottom),
-        lineTo(px - 5, top, px + 5, top),
-        lineTo(px - 5, bottom, px + 5, bottom),
-        dot,
-      ],
-    };
-  };
+/** The same from nothing up. */
+function upFromNothing(reach: number): { min: number; max: number; interval: number } {
+  const step = tickStep(0, Math.max(reach, 1e-6), PARTS);
+  return { min: 0, max: Math.ceil(reach / step - 1e-9) * step, interval: step };
 }
 
 export interface LabelRow {
@@ -97,7 +28,7 @@ export interface LabelRow {
 
 /** Labels against what was found: the error of each filter with its interval; lines at the bounds of the words. */
 export function labelsOption(rows: readonly LabelRow[], bounds: readonly number[], theme: Theme): EChartsCoreOption {
-  const reach = Math.max(...bounds, ...rows.map(({ error, u95 }) => Math.abs(error) + u95)) * 1.15;
+  const reach = Math.max(...bounds, ...rows.map(({ error, u95 }) => Math.abs(error) + u95)) * 1.05;
   return {
     ...base(theme),
     grid: { left: 56, right: 20, top: 16, bottom: 34 },
@@ -109,10 +40,8 @@ export function labelsOption(rows: readonly LabelRow[], bounds: readonly number[
       axisTick: { show: false },
     },
     yAxis: valueAxis(theme, 'found less label, stops', {
-      min: -reach,
-      max: reach,
+      ...aroundNothing(reach),
       nameGap: 40,
-      axisLabel: { ...words(theme), formatter: (v: number) => v.toFixed(1).replace('-', '−') },
     }),
     series: [
       {
@@ -144,15 +73,23 @@ export interface StepRow {
 export function stepsOption(rows: readonly StepRow[], theme: Theme): EChartsCoreOption {
   return {
     ...base(theme),
-    grid: { left: 56, right: 20, top: 16, bottom: 34 },
+    grid: { left: 56, right: 20, top: 16, bottom: 48 },
     xAxis: {
       type: 'category',
       data: rows.map((row) => row.name),
-      axisLabel: { ...words(theme), interval: 0 },
+      // A name of two lines needs their height said, or the second stands on the first.
+      axisLabel: { ...words(theme), interval: 0, lineHeight: 16 },
       axisLine: { lineStyle: { color: theme.ink } },
       axisTick: { show: false },
     },
-    yAxis: valueAxis(theme, 'step, stops', { nameGap: 36 }),
+    yAxis: valueAxis(theme, 'step, stops', {
+      ...upFromNothing(Math.max(0, ...rows.map(({ labelled, found, u95 }) => Math.max(labelled, found + u95)))),
+      // Two filters that stand in the wrong order step down.
+      ...(rows.some(({ found, u95 }) => found - u95 < 0)
+        ? aroundNothing(Math.max(...rows.map(({ labelled, found, u95 }) => Math.max(labelled, Math.abs(found) + u95))))
+        : {}),
+      nameGap: 36,
+    }),
     series: [
       {
         type: 'bar',
@@ -171,70 +108,6 @@ export function stepsOption(rows: readonly StepRow[], theme: Theme): EChartsCore
   };
 }
 
-export interface CastRow {
-  name: string;
-  a: number;
-  b: number;
-}
-
-const RINGS = [1, 2.3, 5, 10, 20, 40];
-const SYMBOLS = ['circle', 'rect', 'triangle', 'diamond', 'pin', 'arrow'] as const;
-
-/**
- * Casts of all filters of one or more kits in a*, b* at L* 50; a kit has a shape of its own.
- *
- * @param aspect width over height of the drawing, so that circles are nearly round
- */
-export function castsOption(
-  kits: readonly { name: string; rows: readonly CastRow[] }[],
-  theme: Theme,
-  aspect: number,
-): EChartsCoreOption {
-  const furthest = Math.max(3, ...kits.flatMap(({ rows }) => rows.map(({ a, b }) => Math.hypot(a, b))));
-  const limit = RINGS.find((ring) => ring >= furthest) ?? Math.ceil(furthest);
-  const ring = (radius: number) =>
-    Array.from({ length: 73 }, (_, i) => [
-      radius * Math.cos((i * Math.PI) / 36),
-      radius * Math.sin((i * Math.PI) / 36),
-    ]);
-  const axis = (name: string, nameGap: number, by: number) =>
-    valueAxis(theme, name, {
-      min: -Math.ceil(limit * 1.1 * by),
-      max: Math.ceil(limit * 1.1 * by),
-      nameGap,
-      splitLine: { show: false },
-      axisLabel: { ...words(theme), formatter: minus, showMinLabel: false, showMaxLabel: false },
-    });
-  const inks = [theme.accent, theme.ink, theme.warning, theme.quiet];
-  return {
-    ...base(theme),
-    grid: { left: 56, right: 24, top: 40, bottom: 44 },
-    legend: { show: kits.length > 1, top: 4, type: 'scroll', textStyle: words(theme) },
-    xAxis: axis('a*, green to red', 26, aspect),
-    yAxis: axis('b*, blue to yellow', 36, 1),
-    series: [
-      ...RINGS.filter((radius) => radius <= limit).map((radius) => ({
-        type: 'line',
-        silent: true,
-        showSymbol: false,
-        data: ring(radius),
-        lineStyle: { color: theme.line, width: 1, type: radius === 1 ? 'solid' : 'dashed' },
-      })),
-      ...kits.map(({ name, rows }, k) => ({
-        type: 'scatter',
-        name,
-        silent: true,
-        symbol: SYMBOLS[k % SYMBOLS.length],
-        symbolSize: 11,
-        itemStyle: { color: inks[k % inks.length] },
-        data: rows.map((row) => ({ name: row.name, value: [row.a, row.b] })),
-        label: { show: true, position: 'right', formatter: '{b}', ...words(theme), color: theme.ink },
-        labelLayout: { moveOverlap: 'shiftY' },
-      })),
-    ],
-  };
-}
-
 export interface MtfRow {
   name: string;
   /** Response at even steps from 0 to 1 cycle a pixel. */
@@ -243,13 +116,24 @@ export interface MtfRow {
 }
 
 /** MTF curves: bare dashed, filters solid. */
-export function mtfOption(rows: readonly MtfRow[], theme: Theme): EChartsCoreOption {
+export function mtfOption(rows: readonly MtfRow[], theme: Theme, { width }: Size): EChartsCoreOption {
+  const { legend, below } = legendOf(
+    rows.map(({ name }) => name),
+    theme,
+    width,
+  );
+  const highest = Math.max(1, ...rows.flatMap(({ curve }) => curve.slice(0, Math.ceil(curve.length / 2))));
   return {
     ...base(theme),
-    grid: { left: 56, right: 20, top: 40, bottom: 44 },
-    legend: { top: 4, textStyle: words(theme), type: 'scroll' },
+    grid: { left: 56, right: 20, top: below, bottom: 44 },
+    legend,
     xAxis: valueAxis(theme, 'cycles/pixel', { min: 0, max: 0.5, nameGap: 26, splitLine: { show: false } }),
-    yAxis: valueAxis(theme, 'response', { min: 0, max: 1.1, nameGap: 36 }),
+    yAxis: valueAxis(theme, 'response', {
+      min: 0,
+      max: Math.ceil(highest / 0.2 - 0.05) * 0.2,
+      interval: 0.2,
+      nameGap: 36,
+    }),
     series: rows.map(({ name, curve, bare }, i) => ({
       type: 'line',
       name,
@@ -317,12 +201,18 @@ export function breakdownOption(
   qualities: readonly string[],
   kits: readonly BreakdownRow[],
   theme: Theme,
+  { width }: Size,
 ): EChartsCoreOption {
+  const { legend, below } = legendOf(
+    kits.map(({ name }) => name),
+    theme,
+    width,
+  );
   const inks = [theme.accent, theme.ink, theme.quiet, theme.warning];
   return {
     ...base(theme),
-    grid: { left: 84, right: 20, top: 34, bottom: 40 },
-    legend: { top: 2, type: 'scroll', textStyle: words(theme) },
+    grid: { left: 84, right: 20, top: below, bottom: 40 },
+    legend,
     xAxis: valueAxis(theme, 'score', { min: 0, max: 100, nameGap: 24 }),
     yAxis: {
       type: 'category',
@@ -348,17 +238,13 @@ export function lightOption(
   points: readonly { minute: number; stops: number; u95: number; bare: boolean }[],
   theme: Theme,
 ): EChartsCoreOption {
-  const reach = Math.max(0.1, ...points.map(({ stops, u95 }) => Math.abs(stops) + u95)) * 1.1;
+  const reach = Math.max(0.1, ...points.map(({ stops, u95 }) => Math.abs(stops) + u95));
   const most = Math.max(0.5, ...points.map(({ minute }) => minute));
   return {
     ...base(theme),
     grid: { left: 52, right: 16, top: 12, bottom: 40 },
-    xAxis: valueAxis(theme, 'minutes', { min: 0, max: Number((most * 1.02).toPrecision(3)), nameGap: 26 }),
-    yAxis: valueAxis(theme, 'light, stops', {
-      min: -Number(reach.toPrecision(2)),
-      max: Number(reach.toPrecision(2)),
-      nameGap: 38,
-    }),
+    xAxis: valueAxis(theme, 'minutes', { ...upFromNothing(most), nameGap: 26 }),
+    yAxis: valueAxis(theme, 'light, stops', { ...aroundNothing(reach), nameGap: 38 }),
     series: [
       {
         type: 'custom',

@@ -1,3 +1,4 @@
+import { writeFNumber, writeIso } from '../../formulas/optics/exposure';
 import { evOfMeter } from '../../sitting/planning/lightBudget';
 import { pickFilters, turnedTo, type PickAsk, type PickFilter } from './pick';
 import { ROUGH_LIGHT } from './roughLight';
@@ -8,7 +9,15 @@ const filter = (id: string, stops: number | null, u95: number | null = 0.03): Pi
   stops,
   u95,
 });
-const rig = { baseIso: 100, highestIso: 1600, fastest: 1 / 8000, slowest: 1 / 25, widest: 2.8, fixedAperture: true };
+const rig = {
+  baseIso: 100,
+  highestIso: 1600,
+  fastest: 1 / 8000,
+  slowest: 1 / 25,
+  widest: 2.8,
+  fixedAperture: true,
+  step: 1 / 3,
+} as const;
 /** A bare meter at f/2.8 and ISO 100. */
 const ask = (metered: number, wanted: number, more: Partial<PickAsk> = {}): PickAsk => ({
   ev100: evOfMeter({ shutterSeconds: metered, iso: 100, fNumber: 2.8 }),
@@ -55,6 +64,25 @@ describe('exposure', () => {
     const fixed = pickFilters(ask(1 / 800, 1 / 50), [filter('nd4', 2)]).find((one) => one.stops === 2)!;
     expect(fixed.words).toBe('2.0 EV too bright.');
     expect(fixed.workable).toBe(false);
+  });
+
+  test.each([
+    ['darker', 2.4],
+    ['darker', 5.45],
+    ['brightest', 3.1],
+    ['nearest', 4.9],
+  ] as const)('settings are marks of the dial, and what is left errs as “%s” asks, %d stops', (school, stops) => {
+    // Thirds of a stop from ISO 100, as dials have them (common practice, no source).
+    const dial = [100, 125, 160, 200, 250, 320, 400, 500, 640, 800, 1000, 1250, 1600];
+    const asked = ask(1 / 1600, 1 / 50, { school, rig: { ...rig, fixedAperture: false } });
+    const one = pickFilters(asked, [filter('x', stops)]).find((found) => found.stops === stops)!;
+    const written = Number(writeIso(one.settings.iso));
+    expect(dial).toContain(written);
+    expect(['2.8', '3.2', '3.5', '4.0', '4.5', '5.0', '5.6', '6.3', '7.1', '8.0']).toContain(
+      writeFNumber(one.settings.fNumber),
+    );
+    expect(Math.abs(one.over)).toBeLessThan(school === 'nearest' ? 1 / 6 + 0.01 : 1 / 3 + 0.01);
+    if (school !== 'nearest') expect(one.over).toBeLessThan(0.01);
   });
 
   test('a shutter that the camera hasn’t is cut to what it has', () => {

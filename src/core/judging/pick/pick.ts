@@ -45,7 +45,7 @@ export interface PickAsk {
   school: PickSchool;
   /** Stops that the brightest part lies above what the meter makes mid-gray of, beyond what the camera holds anyway. */
   brightest: number;
-  rig: Pick<PlanRig, 'baseIso' | 'highestIso' | 'fastest' | 'slowest' | 'widest' | 'fixedAperture'>;
+  rig: Pick<PlanRig, 'baseIso' | 'highestIso' | 'fastest' | 'slowest' | 'widest' | 'fixedAperture' | 'step'>;
   narrowest?: number;
   /** Two filters on each other are allowed. */
   stack: boolean;
@@ -152,17 +152,28 @@ export function turnedTo(
   return { mark: low[0] + part * (high[0] - low[0]), stops };
 }
 
+/** Steps of a dial that nobody has told. */
+const THIRD = 1 / 3;
+const ROUNDING = 1e-6;
+
 /** ISO first, then the aperture, then, where neither reaches, the shutter within what the rig can. */
-function closed({ wanted, iso, fNumber, rig, narrowest = 16 }: PickAsk, left: number) {
+function closed({ wanted, iso, fNumber, rig, narrowest = 16, school }: PickAsk, left: number) {
+  const step = rig.step > 0 ? rig.step : THIRD;
+  // What can't be right to the dial's step errs to the side that the school asks for.
+  const onDial = (stops: number) =>
+    (school === 'nearest' ? Math.round(stops / step) : Math.floor(stops / step + ROUNDING)) * step;
   const seconds = Math.min(rig.slowest, Math.max(rig.fastest, wanted));
   let over = left + Math.log2(seconds / wanted);
   const settings = { seconds, iso, fNumber };
   if (Math.abs(over) > NOTHING_EV) {
-    settings.iso = Math.min(rig.highestIso, Math.max(rig.baseIso, iso * 2 ** -over));
+    const steps = onDial(Math.log2(iso / rig.baseIso) - over);
+    settings.iso = Math.min(rig.highestIso, Math.max(rig.baseIso, rig.baseIso * 2 ** steps));
     over += Math.log2(settings.iso / iso);
   }
   if (!rig.fixedAperture && Math.abs(over) > NOTHING_EV) {
-    settings.fNumber = Math.min(narrowest, Math.max(rig.widest, fNumber * 2 ** (over / 2)));
+    // Counted in stops of light: a wider ring is brighter.
+    const opened = onDial(2 * Math.log2(rig.widest / fNumber) - over);
+    settings.fNumber = Math.min(narrowest, Math.max(rig.widest, rig.widest * 2 ** (-opened / 2)));
     over -= 2 * Math.log2(settings.fNumber / fNumber);
   }
   return { settings, over };
