@@ -1,6 +1,9 @@
 import type { Metadata } from 'next';
+import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
 import './globals.css';
+import { ChosenRoom } from '@/ui/controls/room';
+import { ROOM_COOKIE, roomNamed } from '@/ui/controls/roomCookie';
 import { ToastRoom } from '@/ui/controls/Toasts';
 import { TooltipRoom } from '@/ui/controls/Tooltip';
 
@@ -12,9 +15,10 @@ export const metadata: Metadata = {
   description: 'Measures camera filters from comparison pictures.',
 };
 
-export default function RootLayout({ children }: { children: ReactNode }) {
+export default async function RootLayout({ children }: { children: ReactNode }) {
+  const room = roomNamed((await cookies()).get(ROOM_COOKIE)?.value);
   return (
-    <html lang="en">
+    <html lang="en" data-room={room}>
       <body>
         <a
           href="#main"
@@ -22,9 +26,11 @@ export default function RootLayout({ children }: { children: ReactNode }) {
         >
           Skip to the content
         </a>
-        <TooltipRoom>
-          <ToastRoom>{children}</ToastRoom>
-        </TooltipRoom>
+        <ChosenRoom first={room}>
+          <TooltipRoom>
+            <ToastRoom>{children}</ToastRoom>
+          </TooltipRoom>
+        </ChosenRoom>
       </body>
     </html>
   );

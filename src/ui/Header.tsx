@@ -1,8 +1,10 @@
 'use client';
 
-import { CircleUserRound, Pencil } from 'lucide-react';
+import { CircleUserRound, Moon, Pencil, Sun } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
+import { useRooms } from './controls/room';
+import { IconButton } from './controls/Tooltip';
 import { KeyHelp } from './KeyHelp';
 import { useKeys } from './keys';
 import { STAGES, type Stage } from './stageList';
@@ -73,7 +75,10 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
           );
         })}
       </nav>
-      <KeyHelp />
+      <span className="flex items-center gap-0.5">
+        <RoomSwitch />
+        <KeyHelp />
+      </span>
       {person && (
         <Link
           href="/account"
@@ -89,6 +94,18 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
   );
 }
 
+/** From the gray room, where pictures are judged, to one that can be read in bright light, and back. */
+function RoomSwitch() {
+  const { room, choose } = useRooms();
+  const [other, words, Icon] =
+    room === 'gray' ? (['paper', 'Bright room', Sun] as const) : (['gray', 'Gray room', Moon] as const);
+  return (
+    <IconButton label={words} onClick={() => choose(other)} className="!p-1.5">
+      <Icon size={16} aria-hidden />
+    </IconButton>
+  );
+}
+
 /** Where a stage is entered: below the session, or by itself. */
 function addressOf({ path, alone }: Stage, session: string | undefined): string | null {
   if (session && path) return `/sessions/${session}/${path}`;
@@ -99,11 +116,11 @@ function addressOf({ path, alone }: Stage, session: string | undefined): string 
 function Mark() {
   return (
     <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden>
-      <path d="M1 18h20M3 15v3M11 15v3M19 15v3" stroke="#b0b0b0" strokeWidth="1.5" fill="none" />
-      <path d="M11 15c0-5 4.5-3 4.5-7" stroke="#9fe3c4" strokeWidth="1.6" fill="none" />
-      <circle cx="15.5" cy="5.5" r="3" fill="#9fe3c4" />
-      <path d="M3 15V8" stroke="#b0b0b0" strokeWidth="1.3" />
-      <circle cx="3.5" cy="6" r="2.2" fill="none" stroke="#ececec" strokeWidth="1.4" />
+      <path d="M1 18h20M3 15v3M11 15v3M19 15v3" stroke="var(--color-ink-3)" strokeWidth="1.5" fill="none" />
+      <path d="M11 15c0-5 4.5-3 4.5-7" stroke="var(--color-accent)" strokeWidth="1.6" fill="none" />
+      <circle cx="15.5" cy="5.5" r="3" fill="var(--color-accent)" />
+      <path d="M3 15V8" stroke="var(--color-ink-3)" strokeWidth="1.3" />
+      <circle cx="3.5" cy="6" r="2.2" fill="none" stroke="var(--color-ink)" strokeWidth="1.4" />
     </svg>
   );
 }

@@ -30,7 +30,7 @@ export function ShapeAt({
     case 'half':
       return (
         <g>
-          <circle cx={x} cy={y} r={r - 0.75} fill="#323232" stroke={color} strokeWidth="1.5" />
+          <circle cx={x} cy={y} r={r - 0.75} fill="var(--color-ladder)" stroke={color} strokeWidth="1.5" />
           <path d={`M${x} ${y - r} a${r} ${r} 0 0 1 0 ${2 * r}z`} fill={color} />
         </g>
       );
@@ -38,7 +38,7 @@ export function ShapeAt({
       return (
         <path
           d={`M${x} ${y - r - 1} L${x + r + 1} ${y + r - 1} L${x - r - 1} ${y + r - 1}z`}
-          fill="#323232"
+          fill="var(--color-ladder)"
           stroke={color}
           strokeWidth="1.6"
           strokeLinejoin="round"
@@ -58,7 +58,7 @@ export function ShapeAt({
         />
       );
     case 'ring':
-      return <circle cx={x} cy={y} r={r - 1} fill="#323232" stroke={color} strokeWidth="1.5" />;
+      return <circle cx={x} cy={y} r={r - 1} fill="var(--color-ladder)" stroke={color} strokeWidth="1.5" />;
   }
 }
 
@@ -66,7 +66,7 @@ export function ShapeAt({
 export function VerdictShape({ label }: { label: string }) {
   return (
     <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden className="inline-block align-[-3px] mr-1.5">
-      <ShapeAt shape={shapeOf(label)} x={8} y={8} color="#e9e9e9" size={5.5} />
+      <ShapeAt shape={shapeOf(label)} x={8} y={8} color="var(--color-ink)" size={5.5} />
     </svg>
   );
 }

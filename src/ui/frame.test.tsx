@@ -1,8 +1,10 @@
 /** @jest-environment jsdom */
 /** What stands around every page: the line of stages, keys, and pages that come or fail. */
-import { act, fireEvent, render, screen } from '@testing-library/react';
+import { act, fireEvent, render, screen, within } from '@testing-library/react';
 import { beadsOf } from './beads';
 import { Header } from './Header';
+import { ChosenRoom, GrayRoom } from './controls/room';
+import { roomNamed } from './controls/roomCookie';
 import { KeyHelp } from './KeyHelp';
 import { useKeys } from './keys';
 import { PageComing } from './PageComing';
@@ -65,12 +67,53 @@ describe('keys', () => {
     expect(heard).toEqual(['a', 'b']);
   });
 
-  test('? shows them all', async () => {
+  test('? and a button that says so show those of the page, and those that hold everywhere', async () => {
+    window.history.replaceState(null, '', '/sessions/s/regions');
     const { user } = show(<KeyHelp />);
     await user.keyboard('?');
-    expect(await screen.findByRole('dialog', { name: 'Keys' })).toBeTruthy();
+    const list = await screen.findByRole('dialog', { name: 'Keys' });
+    expect(within(list).getByRole('region', { name: 'Regions' }).textContent).toContain('propose places');
+    expect(within(list).getByRole('region', { name: 'Everywhere' })).toBeTruthy();
+    expect(within(list).queryByRole('region', { name: 'Compare' })).toBeNull();
     await user.keyboard('{Escape}');
     expect(screen.queryByRole('dialog')).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Keys of this page' }));
+    expect(await screen.findByRole('dialog', { name: 'Keys' })).toBeTruthy();
+    window.history.replaceState(null, '', '/');
+  });
+});
+
+describe('the room', () => {
+  const clear = () => {
+    document.cookie = 'glade-room=; max-age=0; path=/';
+    delete document.documentElement.dataset.room;
+  };
+  afterEach(clear);
+
+  test('is changed by a button, for the whole page, and kept for the next visit', async () => {
+    const { user } = show(
+      <ChosenRoom first="gray">
+        <Header />
+      </ChosenRoom>,
+    );
+    await user.click(screen.getByRole('button', { name: 'Bright room' }));
+    expect(document.documentElement.dataset.room).toBe('paper');
+    expect(document.cookie).toContain('glade-room=paper');
+    await user.click(screen.getByRole('button', { name: 'Gray room' }));
+    expect(document.documentElement.dataset.room).toBe('gray');
+    expect(roomNamed('paper')).toBe('paper');
+    expect(roomNamed('neon')).toBe('gray');
+  });
+
+  test('pictures stay in the gray one', () => {
+    show(
+      <ChosenRoom first="paper">
+        <GrayRoom>
+          <p>picture</p>
+        </GrayRoom>
+      </ChosenRoom>,
+    );
+    expect(screen.getByText('picture').closest('[data-room]')?.getAttribute('data-room')).toBe('gray');
   });
 });
 

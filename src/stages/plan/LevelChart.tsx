@@ -28,8 +28,8 @@ export function LevelChart({
   const x = (i: number) => LEFT + ((i + 0.5) / takes.length) * (WIDTH - LEFT - RIGHT);
   const line = (stops: number, words: string) => (
     <g key={words}>
-      <line x1={LEFT} x2={WIDTH - RIGHT} y1={y(stops)} y2={y(stops)} stroke="#8a8a8a" strokeDasharray="4 4" />
-      <text x={LEFT - 6} y={y(stops) + 4} textAnchor="end" fontSize="11" fill="#bababa">
+      <line x1={LEFT} x2={WIDTH - RIGHT} y1={y(stops)} y2={y(stops)} stroke="var(--color-ink-4)" strokeDasharray="4 4" />
+      <text x={LEFT - 6} y={y(stops) + 4} textAnchor="end" fontSize="11" fill="var(--color-ink-3)">
         {words}
       </text>
     </g>
@@ -47,7 +47,7 @@ export function LevelChart({
           y={y(WORKABLE_STOPS)}
           width={WIDTH - LEFT - RIGHT}
           height={y(-WORKABLE_STOPS) - y(WORKABLE_STOPS)}
-          fill="#4a4a4a"
+          fill="var(--color-raised)"
         />
         {line(TO_CLIPPING, 'clipping')}
         {line(0, 'metered')}
@@ -59,24 +59,24 @@ export function LevelChart({
             <g key={take.id}>
               <title>{`${name}, ${take.scene}: ${signed(-take.short, 1)} stops`}</title>
               {take.filter === null ? (
-                <circle cx={x(i)} cy={y(-take.short)} r="4" fill="none" stroke="#ececec" strokeWidth="1.4" />
+                <circle cx={x(i)} cy={y(-take.short)} r="4" fill="none" stroke="var(--color-ink)" strokeWidth="1.4" />
               ) : off ? (
                 <path
                   d={`M${x(i)} ${y(-take.short) - 6} l6 11 h-12z`}
-                  fill="#3b3b3b"
-                  stroke="#f0b354"
+                  fill="var(--color-floor)"
+                  stroke="var(--color-warning)"
                   strokeWidth="1.6"
                 />
               ) : (
-                <circle cx={x(i)} cy={y(-take.short)} r="4.5" fill="#ececec" />
+                <circle cx={x(i)} cy={y(-take.short)} r="4.5" fill="var(--color-ink)" />
               )}
             </g>
           );
         })}
-        <text x={LEFT} y={HEIGHT - 6} fontSize="11" fill="#bababa">
+        <text x={LEFT} y={HEIGHT - 6} fontSize="11" fill="var(--color-ink-3)">
           first take
         </text>
-        <text x={WIDTH - RIGHT} y={HEIGHT - 6} fontSize="11" textAnchor="end" fill="#bababa">
+        <text x={WIDTH - RIGHT} y={HEIGHT - 6} fontSize="11" textAnchor="end" fill="var(--color-ink-3)">
           last
         </text>
       </svg>

@@ -1,25 +1,24 @@
 import { useMemo } from 'react';
 import { QUALITIES, type Ranking as Order } from '@/core/judging/ranking/rank';
-import { ChartFigure } from '@/ui/charts/ChartFigure';
+import { ChartFigure, type Drawing } from '@/ui/charts/ChartFigure';
 import { castsOption } from '@/ui/charts/castsOption';
-import { ROOM, type Size } from '@/ui/charts/chartParts';
 import { breakdownOption } from '@/ui/charts/options';
 import { fixed, signed } from '@/ui/format';
 
 /** Scores by quality, and the casts of all filters. */
 export function RankingCharts({ order }: { order: Order }) {
   const breakdown = useMemo(
-    () => (size: Size) =>
+    (): Drawing => (theme, size) =>
       breakdownOption(
         QUALITIES,
         order.kits.map(({ kit, qualities }) => ({ name: kit.name, scores: QUALITIES.map((one) => qualities[one]) })),
-        ROOM,
+        theme,
         size,
       ),
     [order],
   );
   const casts = useMemo(
-    () => (size: Size) =>
+    (): Drawing => (theme, size) =>
       castsOption(
         order.kits.map(({ kit }) => ({
           name: kit.name,
@@ -27,7 +26,7 @@ export function RankingCharts({ order }: { order: Order }) {
             cast ? [{ name, a: cast.a.value, b: cast.b.value, u95: [cast.a.u95, cast.b.u95] as const }] : [],
           ),
         })),
-        ROOM,
+        theme,
         size,
       ),
     [order],
@@ -39,7 +38,7 @@ export function RankingCharts({ order }: { order: Order }) {
         title="Scores by quality"
         says="Each kit’s score from 0 to 100 in what counts; no bar where it wasn’t measured."
         name="scores"
-        option={breakdown}
+        drawing={breakdown}
         height={80 + 34 * QUALITIES.length}
         head={['Quality', ...order.kits.map(({ kit }) => kit.name)]}
         rows={QUALITIES.map((one) => [
@@ -51,7 +50,7 @@ export function RankingCharts({ order }: { order: Order }) {
         title="Casts of all filters"
         says="Right is redder, up is yellower, a halo is the ±. Names too close together to stand by their dots are in the table."
         name="casts"
-        option={casts}
+        drawing={casts}
         height={430}
         head={['Kit', 'Filter', 'a*', 'b*']}
         rows={order.kits.flatMap(({ kit }) =>

@@ -5,7 +5,8 @@ import type { BudgetLine, DensityReadings } from '@/core/session/readings';
 import { Disclosure } from '@/ui/controls/Disclosure';
 import { fixed, percent } from '@/ui/format';
 
-const SHADES = ['#dcdcdc', '#ababab', '#7f7f7f', '#626262', '#525252'];
+/** From the ink down to the sheet, whatever the room. */
+const SHADES = [90, 62, 38, 22, 12].map((part) => `color-mix(in srgb, var(--color-ink) ${part}%, var(--color-sheet))`);
 
 /**
  * Where a ± comes from: a bar of the shares of the variance, which opens into the table of contributions.

@@ -36,7 +36,7 @@ export function FlarePanel({ flare, view }: { flare: Flare; view: SessionView })
                   src={pictureUrl(files[file], 1600, session.rig.response)}
                   alt={`The scene ${flare.scene}, ${title}`}
                   loading="lazy"
-                  className="absolute inset-0 w-full h-full bg-well"
+                  className="absolute inset-0 w-full h-full mat"
                 />
                 <Marks frame={frame} patches={patches} ghosts={title === 'bare' ? [] : flare.ghosts} />
               </div>

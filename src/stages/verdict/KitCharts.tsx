@@ -4,9 +4,8 @@ import { useMemo } from 'react';
 import { stepsOf, type RankedKit } from '@/core/judging/ranking/kitAsSet';
 import type { Bands } from '@/core/judging/rating/bands';
 import { isEdge, type Readings } from '@/core/session/readings';
-import { ChartFigure } from '@/ui/charts/ChartFigure';
+import { ChartFigure, type Drawing } from '@/ui/charts/ChartFigure';
 import { castsOption } from '@/ui/charts/castsOption';
-import { ROOM, type Size } from '@/ui/charts/chartParts';
 import { labelsOption, mapOption, mtfOption, stepsOption } from '@/ui/charts/options';
 import { fixed, percent, signed } from '@/ui/format';
 import { partNamed } from './parts';
@@ -52,21 +51,23 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
       ...edges.map(({ id, edge }) => ({ name: nameOf(id), curve: edge.curves.filtered, bare: false })),
     ];
     const reach = Math.max(0.1, ...maps.flatMap(({ shading }) => shading.map.stops.map(Math.abs)));
+    const named = steps.map((one) => ({
+      name: `${one.from}\n${one.to}`,
+      labelled: one.labelled,
+      found: one.found.value,
+      u95: one.found.u95,
+      odd: one.state !== 'even' && one.state !== 'unsure',
+    }));
     return {
-      labels: labelsOption(labelled, bounds, ROOM),
-      steps: stepsOption(
-        steps.map((one) => ({
-          name: `${one.from}\n${one.to}`,
-          labelled: one.labelled,
-          found: one.found.value,
-          u95: one.found.u95,
-          odd: one.state !== 'even' && one.state !== 'unsure',
-        })),
-        ROOM,
+      labels: ((theme) => labelsOption(labelled, bounds, theme)) as Drawing,
+      steps: ((theme) => stepsOption(named, theme)) as Drawing,
+      casts: ((theme, size) => castsOption([{ name: kit.name, rows: casts }], theme, size)) as Drawing,
+      mtf: ((theme, size) => mtfOption(mtf, theme, size)) as Drawing,
+      maps: maps.map(
+        ({ shading }): Drawing =>
+          (theme) =>
+            mapOption(shading.map, theme, reach),
       ),
-      casts: (size: Size) => castsOption([{ name: kit.name, rows: casts }], ROOM, size),
-      mtf: (size: Size) => mtfOption(mtf, ROOM, size),
-      maps: maps.map(({ shading }) => mapOption(shading.map, ROOM, reach)),
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
@@ -77,7 +78,7 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
           title="Labels against what was found"
           says="What was found less the label, with its ±; above nothing is darker. Dashed lines are the rating limits."
           name="labels"
-          option={options.labels}
+          drawing={options.labels}
           head={['Filter', 'Error, stops', '±']}
           rows={labelled.map((one) => [one.name, signed(one.error, 3), fixed(one.u95, 3)])}
         />
@@ -87,7 +88,7 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
           title="Steps between neighbors"
           says="A frame is the step that the labels promise, a dot the one found, with its ±; a square is out of its bounds."
           name="steps"
-          option={options.steps}
+          drawing={options.steps}
           head={['Step', 'Labelled', 'Found', '±', 'Finding']}
           rows={steps.map((one) => [
             `${one.from} to ${one.to}`,
@@ -103,7 +104,7 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
           title="Casts, CIE a*b* at L* 50"
           says="Right is redder, up is yellower, a halo is the ±. Inside the solid ring an eye hardly sees a cast."
           name="casts"
-          option={options.casts}
+          drawing={options.casts}
           height={360}
           head={['Filter', 'a*', '±', 'b*', '±']}
           rows={casts.map((one) => [one.name, signed(one.a), fixed(one.u95[0]), signed(one.b), fixed(one.u95[1])])}
@@ -114,7 +115,7 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
           title="Sharpness in the middle, MTF"
           says="How much of the contrast of fine lines is left, the finer the farther right; bare is dashed."
           name="mtf"
-          option={options.mtf}
+          drawing={options.mtf}
           height={360}
           head={['Filter', 'MTF50 bare', 'MTF50', 'Kept']}
           rows={edges.map(({ id, edge }) => [
@@ -131,7 +132,7 @@ export function KitCharts({ kit, readings, bands }: { kit: RankedKit; readings: 
           title={`Corners of ${nameOf(id)}`}
           says="Stops that the filter adds to the lens’s own falloff: blue is darker than the middle. One scale for all filters."
           name={`corners-${id}`}
-          option={options.maps[i]}
+          drawing={options.maps[i]}
           height={230}
           head={['Corner', 'Stops']}
           rows={Object.entries(shading.corners).map(([corner, reading]) => [

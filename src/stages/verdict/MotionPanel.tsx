@@ -232,7 +232,7 @@ function Moment({
             <img
               src={frame(files.bare, startOf(motion.bare), angle)}
               alt={angle === 0 ? 'Bare’s frame' : `Bare’s frame as a shutter of ${angle}° would have drawn it`}
-              className="w-full aspect-video object-contain rounded bg-well"
+              className="w-full aspect-video object-contain rounded mat"
             />
             <figcaption className="text-small text-ink-3">
               bare{angle === 0 ? ', as shot' : `, averaged to ${angle}°`}
@@ -243,7 +243,7 @@ function Moment({
           <img
             src={frame(files.filtered, startOf(motion), 0)}
             alt="The filter’s frame"
-            className="w-full aspect-video object-contain rounded bg-well"
+            className="w-full aspect-video object-contain rounded mat"
           />
           <figcaption className="text-small text-ink-3">filtered, as shot</figcaption>
         </figure>

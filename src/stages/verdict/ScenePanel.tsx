@@ -116,7 +116,7 @@ export function ScenePanel({
           <div className="grid grid-cols-2 gap-2 mt-1.5">
             {[unpaired[0].file, unpaired[0].tried].map((file) => (
               <figure key={file} className="min-w-0">
-                <img src={query(file)} alt={file} loading="lazy" className="w-full h-auto bg-well rounded" />
+                <img src={query(file)} alt={file} loading="lazy" className="w-full h-auto mat rounded" />
                 <figcaption className="text-small text-ink-3 truncate">{frameInWords(file)}</figcaption>
               </figure>
             ))}
@@ -159,7 +159,7 @@ function Pictures({
   return (
     <div
       ref={box}
-      className="relative overflow-hidden rounded bg-well"
+      className="relative overflow-hidden rounded mat"
       style={{ aspectRatio: `${width} / ${height}` }}
       data-testid="pair"
     >
@@ -239,8 +239,8 @@ function Legend({ cells }: { cells: string }) {
                   patternUnits="userSpaceOnUse"
                   patternTransform={`rotate(${angle})`}
                 >
-                  <rect width={gap} height={gap} fill="#2f2f2f" />
-                  <rect width="1.2" height={gap} fill="#ececec" />
+                  <rect width={gap} height={gap} fill="var(--color-well)" />
+                  <rect width="1.2" height={gap} fill="var(--color-ink)" />
                 </pattern>
               </defs>
               <rect width="18" height="12" fill={`url(#key-${i})`} />

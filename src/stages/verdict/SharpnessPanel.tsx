@@ -125,7 +125,7 @@ function Crop({ sessionId, place, title }: { sessionId: string; place: Place; ti
         width={zoom * width}
         height={zoom * height}
         loading="lazy"
-        className="max-w-full h-auto bg-well"
+        className="max-w-full h-auto mat"
         style={{ imageRendering: 'pixelated' }}
       />
       <figcaption className="text-small text-ink-2 mt-1 truncate">

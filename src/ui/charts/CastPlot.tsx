@@ -5,7 +5,9 @@ import { GridComponent } from 'echarts/components';
 import * as echarts from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
+import { useRoom } from '../controls/room';
 import { placeLabels, type LabelPlace } from './castLabels';
+import { THEMES, type Theme } from './chartParts';
 
 echarts.use([CustomChart, ScatterChart, GridComponent, SVGRenderer]);
 
@@ -25,7 +27,6 @@ interface RenderApi {
 
 const RINGS = [1, 2.3, 5, 10, 20, 40];
 const FONT = 'Archivo Variable, system-ui, sans-serif';
-const LINE = '#7a7a7a';
 
 /**
  * All casts of a kit in a*, b* at L* 50: the selected one in accent, 95 % as ellipses. Rings are at the bounds of the words, drawn
@@ -46,6 +47,7 @@ export function CastPlot({
   const limit = RINGS.find((ring) => ring >= reach) ?? Math.ceil(reach);
   const rings = RINGS.filter((ring) => ring <= limit);
   const span = limit * 1.16;
+  const theme = THEMES[useRoom()];
 
   useEffect(() => {
     if (!box.current) return;
@@ -82,13 +84,16 @@ export function CastPlot({
             type: 'custom',
             silent: true,
             data: [[0, 0]],
-            renderItem: (_: unknown, api: RenderApi) => frame(api, rings, span),
+            renderItem: (_: unknown, api: RenderApi) => frame(api, rings, span, theme),
           },
           {
             type: 'custom',
             data: points.map((point) => [point.a, point.b]),
-            renderItem: (item: { dataIndex: number }, api: RenderApi) =>
-              dot(api, points[item.dataIndex], points[item.dataIndex].id === selected, labelsOf(api)[item.dataIndex]),
+            renderItem: (item: { dataIndex: number }, api: RenderApi) => {
+              const point = points[item.dataIndex];
+              const color = point.id === selected ? theme.accent : theme.ink;
+              return dot(api, point, color, point.id === selected, labelsOf(api)[item.dataIndex]);
+            },
           },
         ],
       },
@@ -111,7 +116,7 @@ export function CastPlot({
   );
 }
 
-function text(x: number, y: number, words: string, align: 'left' | 'center' | 'right', fill = '#bababa', size = 11.5) {
+function text(x: number, y: number, words: string, align: 'left' | 'center' | 'right', fill: string, size = 11.5) {
   return {
     type: 'text' as const,
     style: {
@@ -127,34 +132,35 @@ function text(x: number, y: number, words: string, align: 'left' | 'center' | 'r
   };
 }
 
-function frame(api: RenderApi, rings: number[], span: number) {
+function frame(api: RenderApi, rings: number[], span: number, { quiet, mid }: Theme) {
   const [cx, cy] = api.coord([0, 0]);
   const scale = api.coord([1, 0])[0] - cx;
   const end = rings[rings.length - 1] * scale;
   return {
     type: 'group' as const,
     children: [
-      { type: 'line' as const, shape: { x1: cx - end, y1: cy, x2: cx + end, y2: cy }, style: { stroke: LINE } },
-      { type: 'line' as const, shape: { x1: cx, y1: cy - end, x2: cx, y2: cy + end }, style: { stroke: LINE } },
+      { type: 'line' as const, shape: { x1: cx - end, y1: cy, x2: cx + end, y2: cy }, style: { stroke: mid } },
+      { type: 'line' as const, shape: { x1: cx, y1: cy - end, x2: cx, y2: cy + end }, style: { stroke: mid } },
       ...rings.map((ring, i) => ({
         type: 'circle' as const,
         shape: { cx, cy, r: ring * scale },
-        style: { fill: 'none', stroke: LINE, lineDash: i === 0 ? undefined : [3, 3] },
+        style: { fill: 'none', stroke: mid, lineDash: i === 0 ? undefined : [3, 3] },
       })),
-      ...rings.map((ring) => text(cx - ring * scale * 0.72 - 3, cy + ring * scale * 0.72 + 5, String(ring), 'right')),
-      text(cx, cy - end - 9, 'yellow', 'center'),
-      text(cx, cy + end + 9, 'blue', 'center'),
-      text(cx + span * scale - 2, cy - 9, 'red', 'right'),
-      text(cx - span * scale + 2, cy - 9, 'green', 'left'),
+      ...rings.map((ring) =>
+        text(cx - ring * scale * 0.72 - 3, cy + ring * scale * 0.72 + 5, String(ring), 'right', quiet),
+      ),
+      text(cx, cy - end - 9, 'yellow', 'center', quiet),
+      text(cx, cy + end + 9, 'blue', 'center', quiet),
+      text(cx + span * scale - 2, cy - 9, 'red', 'right', quiet),
+      text(cx - span * scale + 2, cy - 9, 'green', 'left', quiet),
     ],
   };
 }
 
-function dot(api: RenderApi, point: CastPoint, active: boolean, label: LabelPlace) {
+function dot(api: RenderApi, point: CastPoint, color: string, active: boolean, label: LabelPlace) {
   const [x, y] = api.coord([point.a, point.b]);
   const [ox] = api.coord([0, 0]);
   const scale = api.coord([1, 0])[0] - ox;
-  const color = active ? '#9fe3c4' : '#e9e9e9';
   return {
     type: 'group' as const,
     z2: active ? 10 : 1,

@@ -8,7 +8,8 @@ import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef, useState } from 'react';
 import { Toggle } from '../controls/Toggle';
 import { saveBlob } from '@/ui/saveBlob';
-import type { Size } from './chartParts';
+import { useRoom } from '../controls/room';
+import { THEMES, type Size, type Theme } from './chartParts';
 
 echarts.use([
   BarChart,
@@ -24,8 +25,8 @@ echarts.use([
   SVGRenderer,
 ]);
 
-/** An option, or what makes one for a drawing's size. */
-export type Drawn = echarts.EChartsCoreOption | ((size: Size) => echarts.EChartsCoreOption);
+/** Makes the option of a drawing, in the colors of a room and for a size. */
+export type Drawing = (theme: Theme, size: Size) => echarts.EChartsCoreOption;
 
 /** Saved pictures have so many pixels for each of the screen's. */
 const SCALE = 2;
@@ -34,7 +35,7 @@ const SCALE = 2;
 export function ChartFigure({
   title,
   says,
-  option,
+  drawing,
   head,
   rows,
   height = 260,
@@ -43,8 +44,8 @@ export function ChartFigure({
   title: string;
   /** What it shows, and how it is read: a sentence. */
   says: string;
-  /** Keep the same object while nothing changes. */
-  option: Drawn;
+  /** Keep the same one while nothing changes. */
+  drawing: Drawing;
   head: readonly string[];
   rows: readonly (readonly string[])[];
   height?: number;
@@ -54,18 +55,19 @@ export function ChartFigure({
   const box = useRef<HTMLDivElement>(null);
   const chart = useRef<echarts.ECharts | null>(null);
   const [table, setTable] = useState(false);
+  const theme = THEMES[useRoom()];
   useEffect(() => {
     if (!box.current) return;
     const made = echarts.init(box.current, undefined, { renderer: 'svg' });
     chart.current = made;
     const draw = () => {
       const size = { width: made.getWidth(), height: made.getHeight() };
-      made.setOption(typeof option === 'function' ? option(size) : option, { notMerge: true });
+      made.setOption(drawing(theme, size), { notMerge: true });
     };
     draw();
     const observer = new ResizeObserver(() => {
       made.resize();
-      if (typeof option === 'function') draw();
+      draw();
     });
     observer.observe(box.current);
     return () => {
@@ -73,7 +75,7 @@ export function ChartFigure({
       made.dispose();
       chart.current = null;
     };
-  }, [option]);
+  }, [drawing, theme]);
 
   const svg = () => chart.current?.renderToSVGString() ?? '';
   async function savePng() {

@@ -5,17 +5,20 @@ import { GridComponent } from 'echarts/components';
 import * as echarts from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef, type PointerEvent } from 'react';
+import { useRoom } from '../controls/room';
+import { THEMES } from './chartParts';
 
 echarts.use([LineChart, GridComponent, SVGRenderer]);
 
-const TEXT = { color: '#bababa', fontSize: 11, fontFamily: 'Archivo Variable, system-ui, sans-serif' };
-const INKS = { bright: '#ececec', gray: '#a0a0a0' } as const;
+const TYPE = { fontSize: 11, fontFamily: 'Archivo Variable, system-ui, sans-serif' };
+/** Curves in the ink of the text, and in a quieter one. */
+type Ink = 'bright' | 'gray';
 
 const GRID = { left: 40, right: 14, top: 22, bottom: 38 };
 
 export interface Curve {
   points: readonly (readonly [number, number])[];
-  ink: keyof typeof INKS;
+  ink: Ink;
   dash?: 'solid' | 'dashed' | 'dotted';
   /** Dots at the points, where there are few. */
   dots?: boolean;
@@ -57,22 +60,25 @@ export function CurveChart({
 }) {
   const box = useRef<HTMLDivElement>(null);
   const content = JSON.stringify({ curves, x, y });
+  const theme = THEMES[useRoom()];
   useEffect(() => {
     if (!box.current) return;
     const chart = echarts.init(box.current, undefined, { renderer: 'svg' });
     const shown = JSON.parse(content) as { curves: Curve[]; x: Axis; y: Axis };
+    const text = { ...TYPE, color: theme.quiet };
+    const inks: Record<Ink, string> = { bright: theme.ink, gray: theme.mid };
     const axis = ({ min, max, interval = niceStep((max - min) / 4) }: Axis) => ({
       type: 'value' as const,
       min,
       max,
       interval,
       axisLabel: {
-        ...TEXT,
+        ...text,
         // An end that isn't a round number would stand on the number before it.
         showMaxLabel: Math.abs((max - min) / interval - Math.round((max - min) / interval)) < 1e-6,
         formatter: (value: number) => String(Math.round(value * 1e3) / 1e3).replace('-', '−'),
       },
-      axisLine: { lineStyle: { color: '#8a8a8a' } },
+      axisLine: { lineStyle: { color: theme.mid } },
     });
     chart.setOption({
       animation: false,
@@ -82,7 +88,7 @@ export function CurveChart({
         name: shown.x.name,
         nameLocation: 'middle',
         nameGap: 23,
-        nameTextStyle: TEXT,
+        nameTextStyle: text,
         splitLine: { show: false },
       },
       yAxis: {
@@ -90,8 +96,8 @@ export function CurveChart({
         name: shown.y.name,
         nameLocation: 'end',
         nameGap: 8,
-        nameTextStyle: { ...TEXT, align: 'left', padding: [0, 0, 0, -34] },
-        splitLine: { lineStyle: { color: '#5f5f5f' } },
+        nameTextStyle: { ...text, align: 'left', padding: [0, 0, 0, -34] },
+        splitLine: { lineStyle: { color: theme.line } },
       },
       series: shown.curves.map(({ points, ink, dash = 'solid', dots = false }) => ({
         type: 'line' as const,
@@ -99,9 +105,9 @@ export function CurveChart({
         showSymbol: dots,
         symbol: 'circle',
         symbolSize: points.length === 1 ? 9 : 4,
-        itemStyle: { color: INKS[ink] },
+        itemStyle: { color: inks[ink] },
         data: points as [number, number][],
-        lineStyle: { color: INKS[ink], width: ink === 'bright' ? 2 : 1.5, type: dash },
+        lineStyle: { color: inks[ink], width: ink === 'bright' ? 2 : 1.5, type: dash },
       })),
     });
     const observer = new ResizeObserver(() => chart.resize());
@@ -110,7 +116,7 @@ export function CurveChart({
       observer.disconnect();
       chart.dispose();
     };
-  }, [content]);
+  }, [content, theme]);
   const point = (event: PointerEvent<HTMLDivElement>) => {
     const { left, width } = event.currentTarget.getBoundingClientRect();
     const share = (event.clientX - left - GRID.left) / Math.max(1, width - GRID.left - GRID.right);

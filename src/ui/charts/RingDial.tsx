@@ -42,25 +42,30 @@ export function RingDial({
           key={ring.stops}
           r={ring.radius}
           fill="none"
-          stroke="#6a6a6a"
+          stroke="var(--color-ink-4)"
           strokeWidth={ring.stops === 0 ? 1.4 : 0.7}
         />
       ))}
       {Array.from({ length: 24 }, (_, i) => (
-        <line key={i} {...ends(i * 15, RIM, RIM + (i % 2 === 0 ? 6 : 3))} stroke="#8a8a8a" strokeWidth="1" />
+        <line key={i} {...ends(i * 15, RIM, RIM + (i % 2 === 0 ? 6 : 3))} stroke="var(--color-ink-4)" strokeWidth="1" />
       ))}
       {[0, 90, 180, 270].map((degrees) => {
         const [x, y] = dialPlace(degrees, RIM + 17);
         // Where the axis is written there is no room for the dial's own figure.
         const near = Math.abs(((degrees - dial.axisDegrees + 90) % 180) - 90) < 12 && degrees < 180;
         return near ? null : (
-          <text key={degrees} x={x} y={y + 3.5} textAnchor="middle" fontSize="10" fill="#b0b0b0">
+          <text key={degrees} x={x} y={y + 3.5} textAnchor="middle" fontSize="10" fill="var(--color-ink-3)">
             {degrees}°
           </text>
         );
       })}
-      <line {...ends(dial.axisDegrees, -RIM, RIM + 8)} stroke="#9fe3c4" strokeWidth="1.2" strokeDasharray="4 3" />
-      <text x={ax} y={ay + 4} textAnchor="middle" fontSize="11.5" fontWeight="600" fill="#9fe3c4">
+      <line
+        {...ends(dial.axisDegrees, -RIM, RIM + 8)}
+        stroke="var(--color-accent)"
+        strokeWidth="1.2"
+        strokeDasharray="4 3"
+      />
+      <text x={ax} y={ay + 4} textAnchor="middle" fontSize="11.5" fontWeight="600" fill="var(--color-accent)">
         {fixed(dial.axisDegrees, 1)}°
       </text>
       {screenDegrees !== undefined && (
@@ -68,11 +73,11 @@ export function RingDial({
           d="M0 -3 L5 -12 L-5 -12 Z"
           transform={`rotate(${screenDegrees}) translate(0 ${-RIM})`}
           fill="none"
-          stroke="#ececec"
+          stroke="var(--color-ink)"
           strokeWidth="1.3"
         />
       )}
-      <path d={dial.path} fill="#ececec" fillOpacity="0.07" stroke="#ececec" strokeWidth="1.6" />
+      <path d={dial.path} fill="var(--color-ink)" fillOpacity="0.07" stroke="var(--color-ink)" strokeWidth="1.6" />
       {dial.rings.slice(1).map((ring) => (
         <text
           key={ring.stops}
@@ -80,9 +85,9 @@ export function RingDial({
           y={dialPlace(dial.axisDegrees + 45, ring.radius)[1] + 3}
           textAnchor="middle"
           fontSize="8.5"
-          fill="#c9c9c9"
+          fill="var(--color-ink-3)"
           paintOrder="stroke"
-          stroke="#444"
+          stroke="var(--color-sheet)"
           strokeWidth="3"
         >
           −{ring.stops}
@@ -94,7 +99,7 @@ export function RingDial({
             <path
               key={`${index}`}
               d={`M${x - 4} ${y - 4}L${x + 4} ${y + 4}M${x - 4} ${y + 4}L${x + 4} ${y - 4}`}
-              stroke="#f0b354"
+              stroke="var(--color-warning)"
               strokeWidth="2"
             />
           )
@@ -104,8 +109,8 @@ export function RingDial({
             cx={x}
             cy={y}
             r={echo ? 2.6 : 3.6}
-            fill={echo ? '#444' : '#ececec'}
-            stroke="#ececec"
+            fill={echo ? 'var(--color-sheet)' : 'var(--color-ink)'}
+            stroke="var(--color-ink)"
             strokeWidth="1"
           />
         ),

@@ -40,10 +40,10 @@ export function SkyRose({
       aria-label={`Expected darkening of a clear sky by heading, up to ${fixed(most, 0)} stops${sunAzimuth === undefined ? '' : `; the sun at ${fixed(sunAzimuth, 0)}°`}`}
     >
       {Array.from({ length: most }, (_, i) => (
-        <circle key={i} r={(RIM * (i + 1)) / most} fill="none" stroke="#6a6a6a" strokeWidth="0.7" />
+        <circle key={i} r={(RIM * (i + 1)) / most} fill="none" stroke="var(--color-ink-4)" strokeWidth="0.7" />
       ))}
       {Array.from({ length: most }, (_, i) => (
-        <text key={i} x="3" y={-(RIM * (i + 1)) / most + 9} fontSize="8.5" fill="#b0b0b0">
+        <text key={i} x="3" y={-(RIM * (i + 1)) / most + 9} fontSize="8.5" fill="var(--color-ink-3)">
           {i + 1}
         </text>
       ))}
@@ -51,20 +51,20 @@ export function SkyRose({
         (['N', 'E', 'S', 'W'] as const).map((name, i) => {
           const [x, y] = dialPlace(i * 90, RIM + 13);
           return sunAzimuth !== undefined && Math.abs(((i * 90 - sunAzimuth + 540) % 360) - 180) < 14 ? null : (
-            <text key={name} x={x} y={y + 4} textAnchor="middle" fontSize="11" fill="#b0b0b0">
+            <text key={name} x={x} y={y + 4} textAnchor="middle" fontSize="11" fill="var(--color-ink-3)">
               {name}
             </text>
           );
         })}
-      <path d={path} fill="#ececec" fillOpacity="0.1" stroke="#ececec" strokeWidth="1.4" />
+      <path d={path} fill="var(--color-ink)" fillOpacity="0.1" stroke="var(--color-ink)" strokeWidth="1.4" />
       {points.map((one) => {
         const [x, y] = place(one.heading, Math.max(0, one.stops.value));
-        return <circle key={one.heading} cx={x} cy={y} r="2.6" fill="#9fe3c4" />;
+        return <circle key={one.heading} cx={x} cy={y} r="2.6" fill="var(--color-accent)" />;
       })}
       {sunAzimuth !== undefined && (
         <>
-          <circle cx={sx} cy={sy} r="5.5" fill="none" stroke="#ececec" strokeWidth="1.5" />
-          <circle cx={sx} cy={sy} r="1.5" fill="#ececec" />
+          <circle cx={sx} cy={sy} r="5.5" fill="none" stroke="var(--color-ink)" strokeWidth="1.5" />
+          <circle cx={sx} cy={sy} r="1.5" fill="var(--color-ink)" />
         </>
       )}
       {view && (
@@ -74,14 +74,14 @@ export function SkyRose({
             y1="0"
             x2={dialPlace(view.azimuth, RIM)[0]}
             y2={dialPlace(view.azimuth, RIM)[1]}
-            stroke="#9fe3c4"
+            stroke="var(--color-accent)"
             strokeDasharray="4 3"
           />
           <circle
             cx={place(view.azimuth, view.stops)[0]}
             cy={place(view.azimuth, view.stops)[1]}
             r="4"
-            fill="#9fe3c4"
+            fill="var(--color-accent)"
           />
         </>
       )}

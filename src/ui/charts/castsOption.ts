@@ -1,5 +1,5 @@
 /** Casts of all filters of one or more kits in a*, b* at L* 50, each with its ±; a kit has a shape of its own. */
-import { tickStep } from 'd3-array';
+import { ticks } from 'd3-array';
 import type { EChartsCoreOption } from 'echarts/core';
 import { labelsNear } from './castLabels';
 import { base, legendOf, minus, SYMBOLS, valueAxis, words, type Api, type Size, type Theme } from './chartParts';
@@ -13,7 +13,7 @@ export interface CastRow {
 }
 
 const RINGS = [1, 2.3, 5, 10, 20, 40];
-const LEFT = 56;
+const LEFT = 60;
 const RIGHT = 24;
 const BELOW = 44;
 const SYMBOL = 11;
@@ -52,10 +52,10 @@ export function castsOption(
     valueAxis(theme, name, {
       min: (-perPixel * pixels) / 2,
       max: (perPixel * pixels) / 2,
-      interval: tickStep(-limit, limit, PARTS),
       nameGap,
       splitLine: { show: false },
-      axisLabel: { ...words(theme), formatter: minus, showMinLabel: false, showMaxLabel: false },
+      // The axis ends where the drawing does: its own numbers would begin there.
+      axisLabel: { ...words(theme), formatter: minus, customValues: ticks(-limit, limit, PARTS) },
       axisTick: { show: false },
     });
   const inks = [theme.accent, theme.ink, theme.warning, theme.quiet];

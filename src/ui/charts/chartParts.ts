@@ -4,6 +4,8 @@ import type { EChartsCoreOption } from 'echarts/core';
 export interface Theme {
   ink: string;
   quiet: string;
+  /** Lines that are read by themselves, between quiet text and the grid. */
+  mid: string;
   line: string;
   accent: string;
   warning: string;
@@ -14,6 +16,7 @@ export interface Theme {
 export const ROOM: Theme = {
   ink: '#ececec',
   quiet: '#bababa',
+  mid: '#9a9a9a',
   line: '#5f5f5f',
   accent: '#9fe3c4',
   warning: '#f0b354',
@@ -22,11 +25,15 @@ export const ROOM: Theme = {
 export const PAPER: Theme = {
   ink: '#1d1d1d',
   quiet: '#565656',
+  mid: '#6f6f6f',
   line: '#c9c9c9',
   accent: '#0f6b4a',
   warning: '#8a5200',
   paper: '#ffffff',
 };
+
+/** Of charts on the screen, by the room that they stand in; paper there is a sheet on the floor. */
+export const THEMES: Readonly<Record<'gray' | 'paper', Theme>> = { gray: ROOM, paper: { ...PAPER, paper: '#f0f0f0' } };
 
 const FONT = 'Archivo Variable, system-ui, sans-serif';
 export const minus = (value: number) => String(Math.round(value * 1e3) / 1e3).replace('-', '−');
@@ -88,7 +95,16 @@ export function interval(theme: Theme, square: (row: number) => boolean) {
   };
 }
 
-export const SYMBOLS = ['circle', 'rect', 'triangle', 'diamond', 'pin', 'arrow'] as const;
+export const SYMBOLS = [
+  'circle',
+  'rect',
+  'triangle',
+  'diamond',
+  'emptyCircle',
+  'emptyRect',
+  'emptyTriangle',
+  'emptyDiamond',
+] as const;
 
 /** Of a drawing, pixels. */
 export interface Size {

@@ -146,6 +146,9 @@ describe('as they are drawn', () => {
     );
     expect(labels).toEqual(expect.arrayContaining(['−0.8', '−0.4', '0', '0.4', '0.8']));
     expect(labels).not.toContain('0.67');
+    const casts = textsOf(drawn(castsOption(kits, ROOM, { width: 640, height: 430 }), { width: 640, height: 430 }));
+    expect(casts).toEqual(expect.arrayContaining(['−4', '−2', '0', '2', '4']));
+    expect(casts.filter((one) => /\d\.\d/.test(one))).toEqual([]);
     const steps = [{ name: 'ND4\nND8', labelled: 1, found: 1.31, u95: 0.02, odd: false }];
     expect(textsOf(drawn(stepsOption(steps, ROOM)))).toEqual(expect.arrayContaining(['0', '0.5', '1', '1.5']));
   });

@@ -51,30 +51,43 @@ export function StopLadder({
       style={{ height: HEIGHT }}
     >
       <svg width={width} height={HEIGHT} aria-hidden className="absolute inset-0">
-        <line x1={layout.left} y1={RULE_Y} x2={layout.right} y2={RULE_Y} stroke="#8a8a8a" />
+        <line x1={layout.left} y1={RULE_Y} x2={layout.right} y2={RULE_Y} stroke="var(--color-ink-4)" />
         {layout.ticks.map((tick) => (
           <g key={tick.x}>
-            <line x1={tick.x} y1={RULE_Y} x2={tick.x} y2={RULE_Y + (tick.label === null ? 4 : 9)} stroke="#8a8a8a" />
+            <line
+              x1={tick.x}
+              y1={RULE_Y}
+              x2={tick.x}
+              y2={RULE_Y + (tick.label === null ? 4 : 9)}
+              stroke="var(--color-ink-4)"
+            />
             {tick.label !== null && (
-              <text x={tick.x} y={RULE_Y + 22} textAnchor="middle" fontSize="12" fill="#bababa">
+              <text x={tick.x} y={RULE_Y + 22} textAnchor="middle" fontSize="12" fill="var(--color-ink-3)">
                 {tick.label}
               </text>
             )}
           </g>
         ))}
-        <text x={layout.left - 14} y={RULE_Y + 22} textAnchor="end" fontSize="12" fill="#bababa">
+        <text x={layout.left - 14} y={RULE_Y + 22} textAnchor="end" fontSize="12" fill="var(--color-ink-3)">
           stops
         </text>
-        <text x={layout.left - 14} y={BEAD_Y + 4} textAnchor="end" fontSize="12" fill="#bababa">
+        <text x={layout.left - 14} y={BEAD_Y + 4} textAnchor="end" fontSize="12" fill="var(--color-ink-3)">
           {measured ? 'found' : 'label'}
         </text>
-        <circle cx={layout.bareX} cy={BEAD_Y} r="4" fill="none" stroke="#e9e9e9" strokeWidth="1.3" />
-        <line x1={layout.bareX} y1={BEAD_Y + 4} x2={layout.bareX} y2={RULE_Y} stroke="#777777" />
-        <text x={layout.bareX} y={BEAD_Y - 14} textAnchor="middle" fontSize="13" fontWeight="600" fill="#ececec">
+        <circle cx={layout.bareX} cy={BEAD_Y} r="4" fill="none" stroke="var(--color-ink)" strokeWidth="1.3" />
+        <line x1={layout.bareX} y1={BEAD_Y + 4} x2={layout.bareX} y2={RULE_Y} stroke="var(--color-ink-4)" />
+        <text
+          x={layout.bareX}
+          y={BEAD_Y - 14}
+          textAnchor="middle"
+          fontSize="13"
+          fontWeight="600"
+          fill="var(--color-ink)"
+        >
           bare
         </text>
         {layout.beads.map((bead) => {
-          const color = bead.id === selected ? '#9fe3c4' : '#e9e9e9';
+          const color = bead.id === selected ? 'var(--color-accent)' : 'var(--color-ink)';
           return (
             <g key={bead.id}>
               {bead.threads.map(([from, to]) => (
@@ -82,7 +95,7 @@ export function StopLadder({
                   key={`${from} ${to}`}
                   d={`M${from} ${yOf(bead)} C${from} ${yOf(bead) + 22} ${to} ${RULE_Y - 22} ${to} ${RULE_Y}`}
                   fill="none"
-                  stroke={bead.id === selected ? '#9fe3c4' : '#8f8f8f'}
+                  stroke={bead.id === selected ? 'var(--color-accent)' : 'var(--color-ink-4)'}
                   strokeWidth={bead.id === selected ? 2 : 1.2}
                 />
               ))}
@@ -98,13 +111,19 @@ export function StopLadder({
                 />
               )}
               {bead.row > 0 && (
-                <line x1={bead.x} y1={BEAD_Y - 11} x2={bead.x} y2={BEAD_Y - 9 - 13 * bead.row} stroke="#6b6b6b" />
+                <line
+                  x1={bead.x}
+                  y1={BEAD_Y - 11}
+                  x2={bead.x}
+                  y2={BEAD_Y - 9 - 13 * bead.row}
+                  stroke="var(--color-ink-4)"
+                />
               )}
             </g>
           );
         })}
         {layout.beads.map((bead) => {
-          const color = bead.id === selected ? '#9fe3c4' : '#e9e9e9';
+          const color = bead.id === selected ? 'var(--color-accent)' : 'var(--color-ink)';
           return (
             <g key={bead.id}>
               <ShapeAt
@@ -121,7 +140,7 @@ export function StopLadder({
                 fontWeight="600"
                 fill={color}
                 paintOrder="stroke"
-                stroke="#323232"
+                stroke="var(--color-ladder)"
                 strokeWidth="4"
               >
                 {bead.name}
@@ -161,7 +180,7 @@ function Span({ span, y, color }: { span: NonNullable<PlacedBead['line']>; y: nu
     <g stroke={color} fill="none">
       <line x1={from} y1={y} x2={to} y2={y} strokeWidth="1.5" strokeDasharray={halves ? '2 3' : undefined} />
       {halves ? (
-        <circle cx={from} cy={y} r="4" fill="#323232" strokeWidth="1.5" />
+        <circle cx={from} cy={y} r="4" fill="var(--color-ladder)" strokeWidth="1.5" />
       ) : (
         <line x1={from} y1={y - 6} x2={from} y2={y + 6} strokeWidth="1.5" />
       )}

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { comparedSession } from '@/server/compare';
 import { loadView } from '@/server/view';
 import { Compare } from '@/stages/compare/Compare';
+import { GrayRoom } from '@/ui/controls/room';
 import { Header } from '@/ui/Header';
 
 type Props = { params: Promise<{ id: string }> };
@@ -17,7 +18,9 @@ export default async function Page({ params }: Props) {
   return (
     <>
       <Header session={{ id: view.id, title: view.session.title }} stage="compare" />
-      <Compare view={view} compared={await comparedSession(id)} />
+      <GrayRoom>
+        <Compare view={view} compared={await comparedSession(id)} />
+      </GrayRoom>
     </>
   );
 }

@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { loadView } from '@/server/view';
 import { Regions } from '@/stages/regions/Regions';
+import { GrayRoom } from '@/ui/controls/room';
 import { Header } from '@/ui/Header';
 
 type Props = { params: Promise<{ id: string }> };
@@ -15,7 +16,9 @@ export default async function Page({ params }: Props) {
   return (
     <>
       <Header session={{ id: view.id, title: view.session.title }} stage="regions" />
-      <Regions view={view} />
+      <GrayRoom>
+        <Regions view={view} />
+      </GrayRoom>
     </>
   );
 }
