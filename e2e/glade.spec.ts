@@ -171,7 +171,7 @@ test('places are proposed, one key takes all, and sharpness is read off them', a
   const proposals = page.getByRole('region', { name: 'Proposals' });
   await expect(proposals.getByRole('button', { name: /^Take gray: Even to/ })).toBeVisible({ timeout: 20_000 });
   await expect(
-    proposals.getByRole('button', { name: /^Take top-left-upright: \d+ pixels long, 5.2° off/ }),
+    proposals.getByRole('button', { name: /^Take top left, vertical edge: \d+ pixels long, 5.2° off/ }),
   ).toBeVisible();
   await checkAccessibility(page);
   await page.keyboard.press('a');
@@ -185,11 +185,11 @@ test('places are proposed, one key takes all, and sharpness is read off them', a
   await expect(page.getByText('Looking for places')).toBeHidden();
   await expect(proposals.getByRole('button', { name: /^Take gray/ })).toBeHidden();
   // A role can be corrected.
-  await page.getByRole('button', { name: /^top-left-level/ }).click();
-  await choose(page.getByLabel('What top-left-level measures'), 'color');
+  await page.getByRole('button', { name: /^top left, horizontal edge/ }).click();
+  await choose(page.getByLabel('What top left, horizontal edge measures'), 'color');
   await expect(page.getByText('Saved', { exact: true })).toBeVisible();
   await page.reload();
-  await expect(page.getByRole('button', { name: 'top-left-level color' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'top left, horizontal edge color' })).toBeVisible();
 
   await page.getByRole('link', { name: 'Go on to Measure' }).click();
   await page.getByRole('button', { name: 'Measure', exact: true }).click();

@@ -9,6 +9,8 @@ import { edited, type Edited } from './edited';
 
 type Json = Record<string, unknown>;
 
+const LONGEST_NAME = 80;
+
 const standSchema = z.object({ rect: rectSchema, role: patchSchema.shape.role }).nullable();
 const placeSchema = z.object({
   session: idSchema,
@@ -67,6 +69,23 @@ export async function placePatchAction(
       }));
     });
     return { ...result, id, stands: result.refused.length > 0 ? stands : to };
+  });
+}
+
+/** Gives a patch a name, or takes it with `null`. @param shown names that were shown or sent from here */
+export async function renamePatchAction(
+  sessionId: string,
+  patchId: string,
+  name: string | null,
+  shown: (string | null)[],
+): Promise<Edited> {
+  return attempt(async () => {
+    const [session, patch] = [taken(idSchema, sessionId), taken(idSchema, patchId)];
+    const wanted = taken(z.string().trim().max(LONGEST_NAME).nullable(), name) || undefined;
+    const seen = taken(z.array(z.string().nullable()).max(50), shown);
+    return edited(session, () => [
+      { at: ['patches', patch, 'name'], seen: seen.map((one) => one ?? undefined), to: wanted },
+    ]);
   });
 }
 

@@ -149,6 +149,12 @@ export async function allKits(): Promise<KeptKit[]> {
   return rows.map((row) => keptKitSchema.parse(row.data));
 }
 
+/** All kits, whole, with where they stand on the shelf; last changed first. */
+export async function wholeKits(): Promise<OnShelf<KeptKit>[]> {
+  const rows = await store().models.ShelfKit.findAll({ where: { deletedAt: null }, order: [['updatedAt', 'DESC']] });
+  return rows.map(({ id, revision, data }) => ({ id, revision, item: keptKitSchema.parse(data) }));
+}
+
 /** All rigs, whole. */
 export async function allRigs(): Promise<OnShelf<KeptRig>[]> {
   const rows = await store().models.ShelfRig.findAll({ where: { deletedAt: null }, order: [['name', 'ASC']] });

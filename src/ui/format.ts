@@ -29,6 +29,9 @@ export function percent(share: number, decimals = 0): string {
   return `${fixed(100 * share, decimals)} %`;
 }
 
+/** What people call a patch: its own name, or what its id says. */
+export const patchName = ({ id, name }: { id: string; name?: string }) => name ?? edgeName(id);
+
 /** An edge by its place, as people say it: "top-left-upright" is "top left, vertical edge"; other names stay. */
 export function edgeName(id: string): string {
   const match = /^(.+)-(upright|level)(-\d+)?$/.exec(id);

@@ -195,6 +195,10 @@ export const patchSchema = entry(
     scene: text('a scene id'),
     role: oneOf(['neutral', 'color', 'edge', 'field', 'black', 'glare', 'reference', 'sky', 'frame']),
     rect: rectSchema.default({ x: 0, y: 0, width: 1, height: 1 }),
+    name: z
+      .string({ error: got('text') })
+      .optional()
+      .describe('What people call it; its id stays in readings.'),
   },
   'a patch',
 );

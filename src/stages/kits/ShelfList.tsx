@@ -3,12 +3,18 @@ import { useState } from 'react';
 import { buttonClass } from '@/ui/Button';
 import { TextInput } from '@/ui/controls/fields';
 import { IconButton } from '@/ui/controls/Tooltip';
+import type { LadderBead } from '@/ui/ladder/layout';
+import { SmallLadder } from '@/ui/ladder/SmallLadder';
 import { Link } from '@/ui/Link';
 
 export interface ShelfEntry {
   id: string;
   name: string;
   items: number;
+  /** Of a kit: its ladder, what it cost, and what was last found of it. */
+  beads?: LadderBead[];
+  price?: string;
+  finding?: { words: string; day: string; href: string };
 }
 
 /** More than this many are searched rather than read. */
@@ -47,13 +53,31 @@ export function ShelfList({
       <ul className="mt-3 border-t border-rule">
         {found.map((entry) => (
           <li key={entry.id} className="flex items-center gap-3 border-b border-rule py-2">
-            <Link
-              href={`/${path}/${entry.id}`}
-              className="text-lead font-semibold hover:underline truncate min-w-0 flex-1"
-            >
-              {entry.name}
-            </Link>
-            <span className="text-ink-2 whitespace-nowrap">{count(entry.items)}</span>
+            <div className="min-w-0 flex-1">
+              <Link
+                href={`/${path}/${entry.id}`}
+                title={entry.name}
+                className="text-lead font-semibold hover:underline block truncate"
+              >
+                {entry.name}
+              </Link>
+              {entry.finding && (
+                <p className="text-ink-2 truncate">
+                  <Link href={entry.finding.href} className="hover:underline">
+                    {entry.finding.words}
+                  </Link>{' '}
+                  <span className="text-ink-3 text-label">{entry.finding.day}</span>
+                </p>
+              )}
+              <p className="text-ink-3 text-label truncate">
+                {[count(entry.items), entry.price].filter(Boolean).join(' · ')}
+              </p>
+            </div>
+            {entry.beads && (
+              <span className="w-[260px] shrink-0 max-md:hidden">
+                <SmallLadder beads={entry.beads} />
+              </span>
+            )}
             <Link href={`/plan?${what}=${entry.id}`} className={buttonClass('quiet')}>
               Plan
             </Link>

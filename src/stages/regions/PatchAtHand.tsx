@@ -1,5 +1,7 @@
 import type { Patch } from '@/core/session/schema';
+import { Labelled, TextInput } from '@/ui/controls/fields';
 import { Select, type Option } from '@/ui/controls/Select';
+import { patchName } from '@/ui/format';
 import { PatchStatistics, useStatistics } from './PatchStatistics';
 
 type Role = Patch['role'];
@@ -32,23 +34,34 @@ export function PatchAtHand({
   patch,
   file,
   onRole,
+  onName,
 }: {
   sessionId: string;
   patch: Patch;
   /** The bare picture. */
   file: string | undefined;
   onRole: (role: Role) => void;
+  onName: (name: string) => void;
 }) {
   const statistics = useStatistics(sessionId, file, patch.rect);
   return (
     <>
-      <div className="flex items-center gap-2 mt-4">
+      <Labelled words="Name" className="mt-4">
+        <TextInput
+          className="w-full"
+          maxLength={80}
+          placeholder={patchName({ id: patch.id })}
+          value={patch.name ?? ''}
+          onChange={({ target }) => onName(target.value)}
+        />
+      </Labelled>
+      <div className="flex items-center gap-2 mt-3">
         <span className="text-ink-2" aria-hidden>
           measures
         </span>
         <Select
           className="flex-1"
-          label={`What ${patch.id} measures`}
+          label={`What ${patchName(patch)} measures`}
           value={patch.role}
           options={ROLES}
           onChange={onRole}

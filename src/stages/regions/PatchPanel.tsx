@@ -1,5 +1,7 @@
 import type { Take } from '@/core/session/schema';
 import { Button, buttonClass } from '@/ui/Button';
+import { Select } from '@/ui/controls/Select';
+import { patchName } from '@/ui/format';
 import { Link } from '@/ui/Link';
 import { SavedNote } from '@/ui/saving/SavedNote';
 import { UndoButtons } from '@/ui/saving/UndoButtons';
@@ -43,6 +45,7 @@ export function PatchPanel({
   const scene = view.session.scenes.find((one) => one.id === placing.sceneId);
   const { opticsOf, change } = useOptics(view.id, placing.save);
   const proposed = proposals.patches.length > 0;
+  const others = view.session.scenes.filter((one) => one.id !== placing.sceneId);
   return (
     <aside className="bg-sheet rounded-sheet p-[18px]" aria-label="Patches">
       <h1 className="!text-title">
@@ -68,9 +71,10 @@ export function PatchPanel({
                 type="button"
                 aria-pressed={patch.id === selected}
                 onClick={() => placing.select(patch.id)}
-                className={`w-full flex justify-between rounded-md px-2.5 py-1.5 ${patch.id === selected ? 'bg-raised text-accent font-semibold' : 'hover:bg-raised'}`}
+                className={`w-full flex justify-between gap-3 rounded-md px-2.5 py-1.5 ${patch.id === selected ? 'bg-raised text-accent font-semibold' : 'hover:bg-raised'}`}
               >
-                {patch.id} <span className="text-ink font-normal">{patch.role}</span>
+                <span className="truncate min-w-0">{patchName(patch)}</span>{' '}
+                <span className="text-ink font-normal">{patch.role}</span>
               </button>
             </li>
           ))}
@@ -92,7 +96,30 @@ export function PatchPanel({
           <UndoButtons undo={undo} />
         </span>
       </div>
-      {active && <PatchAtHand sessionId={view.id} patch={active} file={bareFile} onRole={placing.changeRole} />}
+      {others.length > 0 && here.length > 0 && (
+        <div className="flex items-center gap-2 mt-3">
+          <span className="text-ink-2" aria-hidden>
+            copy all to
+          </span>
+          <Select
+            className="flex-1"
+            label="Copy these patches to another scene"
+            value=""
+            options={[['', 'another scene …'], ...others.map(({ id }) => [id, id] as const)]}
+            onChange={(to) => to !== '' && placing.copyTo(to)}
+          />
+        </div>
+      )}
+      {active && (
+        <PatchAtHand
+          key={active.id}
+          sessionId={view.id}
+          patch={active}
+          file={bareFile}
+          onRole={placing.changeRole}
+          onName={placing.rename}
+        />
+      )}
       {scene && (
         <SceneOptics
           key={scene.id}

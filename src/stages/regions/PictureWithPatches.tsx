@@ -3,6 +3,7 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Patch, Rect } from '@/core/session/schema';
 import type { ProposedPatch } from '@/core/sitting/regions/propose';
+import { patchName } from '@/ui/format';
 import { dragged, nudged, rectBetween, type Grip } from './rects';
 
 const GRIPS: readonly [Grip, string, string][] = [
@@ -120,7 +121,7 @@ export function PictureWithPatches({
             role="button"
             tabIndex={0}
             aria-pressed={active}
-            aria-label={`Patch ${patch.id}: ${Math.round(width * frame.width)} by ${Math.round(height * frame.height)} pixels at ${Math.round(x * frame.width)}, ${Math.round(y * frame.height)}. Arrow keys move it, with Shift they size it.`}
+            aria-label={`Patch ${patchName(patch)}: ${Math.round(width * frame.width)} by ${Math.round(height * frame.height)} pixels at ${Math.round(x * frame.width)}, ${Math.round(y * frame.height)}. Arrow keys move it, with Shift they size it.`}
             onPointerDown={(event) => begin(event, patch)}
             onFocus={() => onSelect(patch.id)}
             onKeyDown={(event) => key(event, patch)}
@@ -137,7 +138,7 @@ export function PictureWithPatches({
           >
             {active && (
               <span className="absolute left-0 bottom-full mb-1.5 text-small font-semibold bg-header/80 px-1.5 rounded whitespace-nowrap">
-                {patch.id}
+                {patchName(patch)}
               </span>
             )}
             {active &&

@@ -1,5 +1,6 @@
 import { CircleCheck, CircleDashed } from 'lucide-react';
 import { Button } from '@/ui/Button';
+import { edgeName } from '@/ui/format';
 import type { ProposalState } from './useProposals';
 
 /** What the program proposes, each with its reason; one key takes all. */
@@ -32,11 +33,11 @@ export function ProposalList({
                 <button
                   type="button"
                   onClick={() => onTake(one.id)}
-                  aria-label={`Take ${one.id}: ${one.reason}`}
+                  aria-label={`Take ${edgeName(one.id)}: ${one.reason}`}
                   className="w-full text-left rounded-md px-2.5 py-1.5 hover:bg-raised"
                 >
                   <span className="flex justify-between gap-2">
-                    <span className="font-semibold">{one.id}</span>
+                    <span className="font-semibold">{edgeName(one.id)}</span>
                     <span className="text-ink-2 whitespace-nowrap flex items-center gap-1">
                       {one.quality === 'good' ? (
                         <CircleCheck size={14} aria-hidden />

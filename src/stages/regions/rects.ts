@@ -71,6 +71,9 @@ export function nudged(
   return options.shift ? dragged(rect, 'se', dx, dy) : dragged(rect, 'move', dx, dy);
 }
 
+/** Two rectangles that share more than this are the same place. */
+export const SAME_PLACE = 0.4;
+
 /** Shared area of two rectangles over the area of both together, 0–1. */
 export function overlap(a: Rect, b: Rect): number {
   const width = Math.min(a.x + a.width, b.x + b.width) - Math.max(a.x, b.x);

@@ -11,6 +11,7 @@ import { asPatches } from './useProposals';
 type Placed = [session: string, scene: string, patch: string, to: { rect: Rect; role: string } | null, seen: unknown[]];
 let placed: Placed[];
 let several: unknown[];
+let renamed: unknown[];
 let optics: unknown[];
 /** What each change of the light says was shown or sent before. */
 let seen: unknown[];
@@ -28,6 +29,7 @@ jest.mock('@/server/editActions', () => ({
 jest.mock('@/server/patchActions', () => ({
   placePatchAction: (...words: unknown[]) => (placed.push(words as Placed), answer(words[2])),
   placePatchesAction: (...words: unknown[]) => (several.push(words), answer()),
+  renamePatchAction: (...words: unknown[]) => (renamed.push(words), answer()),
   editOpticsAction: (...words: unknown[]) => (optics.push(words.slice(0, 3)), seen.push(words[3]), answer()),
 }));
 
@@ -37,6 +39,7 @@ let proposals: unknown;
 beforeEach(() => {
   placed = [];
   several = [];
+  renamed = [];
   optics = [];
   seen = [];
   answers = [];
@@ -290,4 +293,38 @@ test('half a place of a sky is none; both halves are a place, and one taken away
   await user.clear(screen.getByLabelText('Latitude, ° north'));
   await settle();
   expect(optics.at(-1)).toEqual(['session-1', 'chart', { place: null }]);
+});
+
+describe('names and copies', () => {
+  test('a patch is named, and its name stands in the list and on the picture; its id stays', async () => {
+    const { user } = show(<Regions view={viewOf()} />);
+    await user.type(panel().getByLabelText('Name'), 'card');
+    await settle();
+    expect(panel().getByRole('button', { name: /^card/ })).toBeTruthy();
+    expect(screen.getByRole('button', { name: /^Patch card:/ })).toBeTruthy();
+    expect(renamed.at(-1)).toEqual(['s', 'gray', 'card', expect.arrayContaining([null])]);
+    await user.clear(panel().getByLabelText('Name'));
+    await settle();
+    // What was sent from here is no stranger's.
+    expect(renamed.at(-1)).toEqual(['s', 'gray', null, expect.arrayContaining([null, 'card'])]);
+    expect(panel().getByRole('button', { name: /^gray/ })).toBeTruthy();
+  });
+
+  test('all patches of a scene are copied to another one at once, and not doubled', async () => {
+    const session = smallSession();
+    session.scenes = [...session.scenes, { ...session.scenes[0], id: 'tele' }];
+    const { user } = show(<Regions view={viewOf(session)} />);
+    const here = session.patches.filter((one) => one.scene === session.scenes[0].id);
+    await choose(user, 'Copy these patches to another scene', 'tele');
+    await settle();
+    const [, copies] = several.at(-1) as [string, { id: string; scene: string; rect: Rect; role: string }[]];
+    expect(copies.map(({ scene, rect, role }) => ({ scene, rect, role }))).toEqual(
+      here.map(({ rect, role }) => ({ scene: 'tele', rect, role })),
+    );
+    expect(new Set([...copies, ...here].map((one) => one.id)).size).toBe(2 * here.length);
+    const count = several.length;
+    await choose(user, 'Copy these patches to another scene', session.scenes[0].id);
+    await settle();
+    expect(several).toHaveLength(count);
+  });
 });

@@ -1,11 +1,16 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Patch, Rect } from '@/core/session/schema';
 import type { Edited } from '@/server/edited';
-import { placePatchAction, placePatchesAction, type PatchStand } from '@/server/patchActions';
+import { placePatchAction, placePatchesAction, renamePatchAction, type PatchStand } from '@/server/patchActions';
 import type { SessionView } from '@/ui/sessionView';
 import { useSaving } from '@/ui/saving/useSaving';
 import { useUndo } from '@/ui/saving/useUndo';
 import { OwnPatches } from './ownPatches';
+import { overlap, SAME_PLACE } from './rects';
+import { asPatches } from './useProposals';
+
+/** Names of one patch that are remembered as this page's own. */
+const MOST_NAMES = 20;
 
 /** Where a patch is made that is not drawn: a little above the middle. */
 const FIRST_RECT: Rect = { x: 0.42, y: 0.4, width: 0.16, height: 0.2 };
@@ -22,6 +27,8 @@ export function usePatches({ id: sessionId, session }: SessionView) {
   const [refused, setRefused] = useState<string | null>(null);
   const own = useRef(new OwnPatches(session.patches));
   const adopted = useRef(session.patches);
+  /** Names that were shown or sent from here. */
+  const names = useRef(new Map<string, (string | null)[]>());
   const here = patches.filter((patch) => patch.scene === sceneId);
   const active = here.find((patch) => patch.id === selected) ?? null;
 
@@ -30,6 +37,7 @@ export function usePatches({ id: sessionId, session }: SessionView) {
     if (isPending() || adopted.current === session.patches) return;
     adopted.current = session.patches;
     own.current = new OwnPatches(session.patches);
+    names.current = new Map();
     setPatches(session.patches);
   }, [session.patches, state, isPending]);
 
@@ -78,6 +86,16 @@ export function usePatches({ id: sessionId, session }: SessionView) {
     setPatches((now) => now.map((patch) => (patch.id === active.id ? { ...patch, role } : patch)));
     keep(active.id, active.rect, role);
   }
+  function rename(name: string) {
+    if (!active) return;
+    const { id } = active;
+    setPatches((now) => now.map((patch) => (patch.id === id ? { ...patch, name: name || undefined } : patch)));
+    save(`name ${id}`, () => {
+      const seen = names.current.get(id) ?? [adopted.current.find((patch) => patch.id === id)?.name ?? null];
+      names.current.set(id, [...seen, name.trim() || null].slice(-MOST_NAMES));
+      return renamePatchAction(sessionId, own.current.nameOf(id), name.trim() || null, seen);
+    });
+  }
   function add() {
     const id = freeName(patches);
     setPatches((now) => [...now, { id, scene: sceneId, role: 'neutral', rect: FIRST_RECT }]);
@@ -97,6 +115,20 @@ export function usePatches({ id: sessionId, session }: SessionView) {
     select(placed[0].id);
     save(placed.map((one) => one.id).join(), () => placePatchesAction(sessionId, placed));
   }
+  /** The patches at hand in another scene too, at the same places of its frame; those that are there already aren't doubled. */
+  function copyTo(scene: string) {
+    const there = patches.filter((patch) => patch.scene === scene);
+    const isThere = ({ role, rect }: Patch) =>
+      there.some((one) => one.role === role && overlap(one.rect, rect) > SAME_PLACE);
+    const copies = here.filter((patch) => !isThere(patch));
+    const placed = asPatches(copies, scene, patches).map((one, i) => ({
+      ...one,
+      ...(copies[i].name === undefined ? {} : { name: copies[i].name }),
+    }));
+    setSceneId(scene);
+    if (placed.length > 0) place(placed);
+    else select(there[0]?.id ?? null);
+  }
   return {
     patches,
     here,
@@ -107,6 +139,8 @@ export function usePatches({ id: sessionId, session }: SessionView) {
     setScene,
     change,
     changeRole,
+    rename,
+    copyTo,
     add,
     remove,
     place,

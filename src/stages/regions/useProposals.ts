@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import type { ProposedPatch } from '@/core/sitting/regions/propose';
 import type { Patch } from '@/core/session/schema';
-import { overlap } from './rects';
+import { overlap, SAME_PLACE } from './rects';
 
 /** Places that the program proposes for a scene. */
 export interface ProposalState {
@@ -12,8 +12,6 @@ export interface ProposalState {
 }
 
 const NONE: ProposalState = { state: 'none', patches: [], missing: [] };
-/** Two rectangles that share more than this are the same place. */
-const SAME_PLACE = 0.4;
 
 /**
  * Proposals for a scene, asked for at once where it has no patch yet.
@@ -58,7 +56,11 @@ export function useProposals(sessionId: string, sceneId: string, patches: readon
 }
 
 /** Proposals as patches of a scene, under names that no other patch has. */
-export function asPatches(proposed: readonly ProposedPatch[], scene: string, patches: readonly Patch[]): Patch[] {
+export function asPatches(
+  proposed: readonly Pick<ProposedPatch, 'id' | 'role' | 'rect'>[],
+  scene: string,
+  patches: readonly Patch[],
+): Patch[] {
   const taken = new Set(patches.map((patch) => patch.id));
   return proposed.map(({ id, role, rect }) => {
     let name = id;

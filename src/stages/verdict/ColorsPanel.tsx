@@ -3,7 +3,14 @@ import { fixed, plusMinus, signed } from '@/ui/format';
 import { Panel } from './Panel';
 
 /** What the filter does to colored surfaces once the pictures are equally bright. */
-export function ColorsPanel({ colors }: { colors: readonly ColorReadings[] }) {
+export function ColorsPanel({
+  colors,
+  nameOf = (patch) => patch,
+}: {
+  colors: readonly ColorReadings[];
+  /** What people call a patch. */
+  nameOf?: (patch: string) => string;
+}) {
   const head = 'text-right font-medium pl-3 align-bottom';
   const cell = 'text-right pl-3 whitespace-nowrap';
   return (
@@ -34,7 +41,7 @@ export function ColorsPanel({ colors }: { colors: readonly ColorReadings[] }) {
           {colors.map((one) => (
             <tr key={`${one.scene}/${one.patch}`} className="border-t border-rule">
               <td className="py-1">
-                {one.patch}
+                {nameOf(one.patch)}
                 {one.atDegrees === undefined ? null : (
                   <span className="unit ml-1.5">at {fixed(one.atDegrees, 0)}°</span>
                 )}

@@ -19,6 +19,7 @@ export function SharpnessPanel({
   word,
   cause,
   advice,
+  nameOf = edgeName,
 }: {
   sessionId: string;
   edges: SharpnessReadings[];
@@ -26,6 +27,8 @@ export function SharpnessPanel({
   /** What made it soft. */
   cause?: string;
   advice?: string;
+  /** What people call a patch. */
+  nameOf?: (patch: string) => string;
 }) {
   const softest = [...edges].sort((a, b) => a.retained.value - b.retained.value)[0];
   const [chosen, choose] = useState(softest.patch);
@@ -37,7 +40,7 @@ export function SharpnessPanel({
     <Panel title="Sharpness kept" method="sharpness-kept" word={word}>
       {edge && (
         <CurveChart
-          label={`Response of the edge ${edgeName(edge.patch)}, bare and with the filter, against cycles per pixel`}
+          label={`Response of the edge ${nameOf(edge.patch)}, bare and with the filter, against cycles per pixel`}
           curves={[
             { points: points(edge.curves.bare), ink: 'gray', dash: 'dashed' },
             { points: points(edge.curves.filtered), ink: 'bright' },
@@ -68,7 +71,7 @@ export function SharpnessPanel({
                     onClick={() => choose(one.patch)}
                     className={`text-left min-h-[24px] ${one === edge ? 'text-accent font-semibold' : 'text-ink-2 hover:text-ink'}`}
                   >
-                    {edgeName(one.patch)}
+                    {nameOf(one.patch)}
                   </button>
                 </th>
                 <td className="text-right">{fixed(one.baselineMtf50.value, 3)}</td>

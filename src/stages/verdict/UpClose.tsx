@@ -1,5 +1,6 @@
 import { Link } from '@/ui/Link';
 import type { FilterReadings } from '@/core/session/readings';
+import { patchName } from '@/ui/format';
 import type { SessionView } from '@/ui/sessionView';
 import { ColorsPanel } from './ColorsPanel';
 import { FlarePanel } from './FlarePanel';
@@ -15,6 +16,8 @@ import { SharpnessPanel } from './SharpnessPanel';
 /** What the selected filter does, by its kind: ring, marks or line first, then sharpness, corners, flare and colors. */
 export function UpClose({ readings, name, view }: { readings: FilterReadings; name: string; view: SessionView }) {
   const { sharpness, shading, flare, verdict, polarizer, marks, graduation, colors } = readings;
+  const patches = new Map(view.session.patches.map((patch) => [patch.id, patch]));
+  const nameOf = (id: string) => patchName(patches.get(id) ?? { id });
   // A graduated filter's corners are its graduation.
   const missing = [!sharpness && 'sharpness', !shading && !graduation && 'corners'].filter((one) => one !== false);
   return (
@@ -35,6 +38,7 @@ export function UpClose({ readings, name, view }: { readings: FilterReadings; na
               word={verdict.sharpness}
               cause={verdict.softness}
               advice={verdict.sharpnessAdvice}
+              nameOf={nameOf}
             />
           )}
           {readings.ordinary?.map((one) => (
@@ -49,7 +53,7 @@ export function UpClose({ readings, name, view }: { readings: FilterReadings; na
           {readings.motion && <MotionPanel motion={readings.motion} session={view.session} sessionId={view.id} />}
         </div>
         <div className="grid gap-3 min-w-0">
-          {colors && <ColorsPanel colors={colors} />}
+          {colors && <ColorsPanel colors={colors} nameOf={nameOf} />}
           {shading && <ShadingPanel shading={shading} words={[verdict.corners, verdict.hotSpot]} />}
         </div>
       </div>

@@ -51,23 +51,7 @@ export function StopLadder({
       style={{ height: HEIGHT }}
     >
       <svg width={width} height={HEIGHT} aria-hidden className="absolute inset-0">
-        <line x1={layout.left} y1={RULE_Y} x2={layout.right} y2={RULE_Y} stroke="var(--color-ink-4)" />
-        {layout.ticks.map((tick) => (
-          <g key={tick.x}>
-            <line
-              x1={tick.x}
-              y1={RULE_Y}
-              x2={tick.x}
-              y2={RULE_Y + (tick.label === null ? 4 : 9)}
-              stroke="var(--color-ink-4)"
-            />
-            {tick.label !== null && (
-              <text x={tick.x} y={RULE_Y + 22} textAnchor="middle" fontSize="12" fill="var(--color-ink-3)">
-                {tick.label}
-              </text>
-            )}
-          </g>
-        ))}
+        <Rule layout={layout} />
         <text x={layout.left - 14} y={RULE_Y + 22} textAnchor="end" fontSize="12" fill="var(--color-ink-3)">
           stops
         </text>
@@ -204,4 +188,29 @@ function describe(bead: LadderBead): string {
     return `${bead.name}: ${bead.span.halves ? 'halves of' : 'from'} ${fixed(bead.span.low)} ${bead.span.halves ? 'and' : 'to'} ${fixed(bead.span.high)} stops, ${label}, ${bead.verdict ?? ''}`;
   if (!bead.found) return `${bead.name}: ${label}, not measured`;
   return `${bead.name}: found ${fixed(bead.found.value)} ${plusMinus(bead.found.u95)} stops, ${label}, ${bead.verdict ?? ''}`;
+}
+
+/** The rule below the beads, in stops. */
+function Rule({ layout }: { layout: ReturnType<typeof layOutLadder> }) {
+  return (
+    <>
+      <line x1={layout.left} y1={RULE_Y} x2={layout.right} y2={RULE_Y} stroke="var(--color-ink-4)" />
+      {layout.ticks.map((tick) => (
+        <g key={tick.x}>
+          <line
+            x1={tick.x}
+            y1={RULE_Y}
+            x2={tick.x}
+            y2={RULE_Y + (tick.label === null ? 4 : 9)}
+            stroke="var(--color-ink-4)"
+          />
+          {tick.label !== null && (
+            <text x={tick.x} y={RULE_Y + 22} textAnchor="middle" fontSize="12" fill="var(--color-ink-3)">
+              {tick.label}
+            </text>
+          )}
+        </g>
+      ))}
+    </>
+  );
 }

@@ -3,7 +3,7 @@ import { mean } from '../../formulas/statistics/averages';
 import { castColor } from '../../measures/cast/cast';
 import { deltaE00 } from '../../formulas/color/lab';
 import type { ColorSpace } from '../../formulas/color/spaces';
-import { formatShutter } from '../../formulas/optics/exposure';
+import { formatShutter, shutterMark } from '../../formulas/optics/exposure';
 import { DEFAULT_BANDS, type Bands } from '../rating/bands';
 import type { Reading } from '../../session/readings';
 
@@ -165,7 +165,9 @@ export function coverageOf(filters: readonly RankedFilter[], fNumber = 2.8): Cov
 export function coverageInWords(coverage: readonly Coverage[]): string {
   const [first, last] = [coverage[0], coverage[coverage.length - 1]];
   if (!first) return 'No strength was measured.';
-  return `At ISO 100 and f/2.8 it gives ${formatShutter(first.bright)} to ${formatShutter(last.bright)} in bright sun (EV ${BRIGHT_EV}), ${formatShutter(first.dull)} to ${formatShutter(last.dull)} on a dull evening (EV ${DULL_EV}).`;
+  // As a dial has them: the figures behind are no finer than the light.
+  const dial = (seconds: number) => formatShutter(shutterMark(seconds));
+  return `At ISO 100 and f/2.8 it gives ${dial(first.bright)} to ${dial(last.bright)} in bright sun (EV ${BRIGHT_EV}), ${dial(first.dull)} to ${dial(last.dull)} on a dull evening (EV ${DULL_EV}).`;
 }
 
 /** Whole stops of the usual row, ND2 to ND1024. */

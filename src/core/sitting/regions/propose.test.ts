@@ -70,6 +70,26 @@ describe('on a chart', () => {
       expect(squares.some((one) => Math.abs(half(one) - half(rect)) < 0.2)).toBe(true);
   });
 
+  test('the six colors of the chart, left to right, each inside its square', () => {
+    // The stand-in's chart: squares of 0.0575 × 0.0725 of the frame from 0.266 on, a step of 0.0799, 0.084 below the top (measured on the picture with a ruler).
+    const colors = found.patches.filter((patch) => patch.role === 'color');
+    expect(colors.map((patch) => patch.id)).toEqual([1, 2, 3, 4, 5, 6].map((i) => `color-${i}`));
+    colors.forEach(({ rect, reason }, i) => {
+      const middle = 0.295 + 0.0799 * i;
+      expect(Math.abs(rect.x + rect.width / 2 - middle)).toBeLessThan(0.02);
+      expect(rect.y + rect.height / 2).toBeGreaterThan(0.09);
+      expect(rect.y + rect.height / 2).toBeLessThan(0.19);
+      expect(rect.width).toBeLessThan(0.07);
+      expect(reason).toContain('clearly no gray');
+    });
+  });
+
+  test('a gray picture has no colors to propose', () => {
+    expect(
+      proposePatches('chart', bare('flat'), linear(16), LUMINANCE).patches.some((one) => one.role === 'color'),
+    ).toBe(false);
+  });
+
   test('noise and a dim picture don’t hide them', () => {
     const dim = bare('chart', { bareLevel: 0.2 });
     const patches = proposePatches('chart', dim, linear(16), LUMINANCE).patches;

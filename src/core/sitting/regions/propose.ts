@@ -32,6 +32,13 @@ const WALL_SHARE = 0.985;
 const LEAST_FIELD_SHARE = 0.35;
 /** Light that a black is judged even over, as a share of the bright places. */
 const BLACK_PEDESTAL = 0.05;
+/** From this tint on a place is a color; below the darkest share of the brightest place noise colors everything. Our own judgement. */
+const COLOR_TINT = 0.5;
+const DARK_SHARE = 0.02;
+const MOST_COLORS = 24;
+const GOOD_COLOR_PIXELS = 900;
+/** Middles that are less than this share of the height apart stand in one row. */
+const ROW_SHARE = 0.03;
 /** Tints beyond this, log2 of red or blue over green, are colors, not grays. */
 const NEUTRAL_TINT = 0.2;
 
@@ -72,7 +79,10 @@ export function proposePatches(
     default: {
       const neutral = proposeNeutral(survey);
       const edges = proposeEdges(survey, picture, tables, luminance);
-      return { patches: [...neutral.patches, ...edges.patches], missing: [...neutral.missing, ...edges.missing] };
+      return {
+        patches: [...neutral.patches, ...edges.patches, ...proposeColors(survey)],
+        missing: [...neutral.missing, ...edges.missing],
+      };
     }
   }
 }
@@ -149,6 +159,35 @@ function proposeNeutral(survey: Survey): Proposals {
     missing: [],
   };
 }
+
+/** Even places of a clear color, in reading order. What isn't there is no lack: a chart need not have colors. */
+function proposeColors(survey: Survey): ProposedPatch[] {
+  const tone = commonTone(survey, evenCells(survey));
+  const brightest = Math.max(...survey.light);
+  const isColored = (cell: number) =>
+    Math.hypot(survey.redness[cell] - tone[0], survey.blueness[cell] - tone[1]) > COLOR_TINT &&
+    survey.light[cell] > DARK_SHARE * brightest;
+  const areas = findEvenAreas(survey, MOST_COLORS, (cell) => (isColored(cell) ? 1 : 0));
+  // Charts stand in rows: areas whose heights overlap are one.
+  const line = ({ row, rows }: EvenArea) => (row + rows / 2) * survey.cellPx;
+  const ordered = [...areas].sort((a, b) => {
+    const apart = line(a) - line(b);
+    return Math.abs(apart) < ROW_SHARE * survey.height ? a.column - b.column : apart;
+  });
+  return ordered.map((area, i) => {
+    const pixels = area.columns * area.rows * survey.cellPx ** 2;
+    return {
+      id: `color-${i + 1}`,
+      role: 'color',
+      rect: fractions(area, survey),
+      reason: `Even to ${percent(area.range)} over ${amount(pixels)} pixels, clearly no gray: what each filter does to this color.`,
+      quality: pixels >= GOOD_COLOR_PIXELS ? 'good' : 'fair',
+    };
+  });
+}
+
+const amount = (pixels: number) =>
+  pixels < 10_000 ? String(Math.round(pixels / 100) * 100) : `${Math.round(pixels / 1000)} thousand`;
 
 function proposeFlare(survey: Survey): Proposals {
   const brightest = [...survey.light].sort((a, b) => a - b)[Math.floor(0.98 * survey.light.length)];

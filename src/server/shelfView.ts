@@ -1,0 +1,51 @@
+/** The shelf as it is looked at: kits with their ladder, price and what was last found of them. */
+import { nominalStops } from '@/core/session/notation';
+import type { KeptKit } from '@/core/sitting/kits/keptKit';
+import type { HomeSession } from '@/stages/home/listed';
+import type { ShelfEntry } from '@/stages/kits/ShelfList';
+import { wholeKits } from '@/store';
+import type { LadderBead } from '@/ui/ladder/layout';
+import { homeList } from './homeList';
+
+/** Kits, last changed first. */
+export async function shelfKits(): Promise<ShelfEntry[]> {
+  const [kits, { sessions }] = await Promise.all([wholeKits(), homeList()]);
+  return kits.map(({ id, item }) => entryOf(id, item, sessions));
+}
+
+/** A kit's line: found strengths of the newest sitting that measured it, by name; its labels alone where none did. */
+export function entryOf(id: string, kit: KeptKit, sessions: readonly HomeSession[]): ShelfEntry {
+  const name = kit.name ?? kit.id;
+  // A sitting of several kits finds something of all of them: its words may be another's.
+  const last = sessions.find((one) => one.measured && one.kits.length === 1 && one.kits[0] === name);
+  const price = priceOf(kit);
+  return {
+    id,
+    name,
+    items: kit.filters.length,
+    beads: kit.filters.map((filter) => last?.beads.find((bead) => bead.id === filter.id) ?? labelBead(filter)),
+    ...(price ? { price } : {}),
+    ...(last?.finding ? { finding: { words: last.finding, day: last.day, href: `/sessions/${last.id}/verdict` } } : {}),
+  };
+}
+
+function labelBead({ id, name, nominal }: KeptKit['filters'][number]): LadderBead {
+  const range = nominal.stopsRange;
+  return {
+    id,
+    name: name ?? id,
+    labelStops: nominalStops(nominal),
+    labelSpan: range ? [Math.min(...range), Math.max(...range)] : null,
+    found: null,
+    span: null,
+    verdict: null,
+  };
+}
+
+/** What the kit cost, or its filters one by one where all of them have a price. */
+function priceOf({ price, filters }: KeptKit): string | null {
+  if (price) return `${price.amount} ${price.currency}`;
+  const each = filters.map((one) => one.price);
+  if (each.length === 0 || each.some((one) => one === undefined)) return null;
+  return `${Math.round(100 * each.reduce<number>((sum, one) => sum + one!, 0)) / 100} in all`;
+}
