@@ -45,6 +45,13 @@ test('the newest sitting that measured the kit alone speaks of it', () => {
   ]);
 });
 
+test('a filter that the newest sitting left out speaks by an older one', () => {
+  const unfound = { id: 'nd8', name: 'ND8', labelStops: 3, labelSpan: null, found: null, span: null, verdict: null };
+  const entry = entryOf('shelf', kit, [session('newest', { beads: [unfound] }), session('older', {})]);
+  expect(entry.beads?.[0].found?.value).toBe(3.1);
+  expect(entry.finding?.href).toBe('/sessions/newest/verdict');
+});
+
 test('a kit that nobody measured shows its labels', () => {
   const entry = entryOf('shelf', kit, [session('x', { kits: ['Another'] })]);
   expect(entry.finding).toBeUndefined();

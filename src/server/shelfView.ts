@@ -13,17 +13,20 @@ export async function shelfKits(): Promise<ShelfEntry[]> {
   return kits.map(({ id, item }) => entryOf(id, item, sessions));
 }
 
-/** A kit's line: found strengths of the newest sitting that measured it, by name; its labels alone where none did. */
+/** A kit's line: each filter's strength by the newest sitting that measured it; its label alone where none did. */
 export function entryOf(id: string, kit: KeptKit, sessions: readonly HomeSession[]): ShelfEntry {
   const name = kit.name ?? kit.id;
   // A sitting of several kits finds something of all of them: its words may be another's.
-  const last = sessions.find((one) => one.measured && one.kits.length === 1 && one.kits[0] === name);
+  const own = sessions.filter((one) => one.measured && one.kits.length === 1 && one.kits[0] === name);
+  const last = own.at(0);
+  const foundOf = (filter: string) =>
+    own.flatMap(({ beads }) => beads.find((bead) => bead.id === filter && (bead.found || bead.span)) ?? []).at(0);
   const price = priceOf(kit);
   return {
     id,
     name,
     items: kit.filters.length,
-    beads: kit.filters.map((filter) => last?.beads.find((bead) => bead.id === filter.id) ?? labelBead(filter)),
+    beads: kit.filters.map((filter) => foundOf(filter.id) ?? labelBead(filter)),
     ...(price ? { price } : {}),
     ...(last?.finding ? { finding: { words: last.finding, day: last.day, href: `/sessions/${last.id}/verdict` } } : {}),
   };

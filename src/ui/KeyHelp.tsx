@@ -115,7 +115,7 @@ export function KeyHelp() {
         {groups.map(({ title, keys }) => (
           <section key={title} aria-label={title} className="mb-4">
             <h3 className="text-ink-3 text-label mb-1.5">{title}</h3>
-            <dl className="grid grid-cols-[minmax(112px,auto)_1fr] gap-x-5 gap-y-1.5">
+            <dl className="grid grid-cols-[156px_1fr] gap-x-5 gap-y-1.5">
               {keys.map(([pressed, what]) => (
                 <div key={pressed} className="contents">
                   <dt className="font-semibold whitespace-nowrap">{pressed}</dt>

@@ -302,11 +302,11 @@ describe('names and copies', () => {
     await settle();
     expect(panel().getByRole('button', { name: /^card/ })).toBeTruthy();
     expect(screen.getByRole('button', { name: /^Patch card:/ })).toBeTruthy();
-    expect(renamed.at(-1)).toEqual(['s', 'gray', 'card', expect.arrayContaining([null])]);
+    expect(renamed.at(-1)).toEqual(['session-1', 'gray', 'card', expect.arrayContaining([null])]);
     await user.clear(panel().getByLabelText('Name'));
     await settle();
     // What was sent from here is no stranger's.
-    expect(renamed.at(-1)).toEqual(['s', 'gray', null, expect.arrayContaining([null, 'card'])]);
+    expect(renamed.at(-1)).toEqual(['session-1', 'gray', null, expect.arrayContaining([null, 'card'])]);
     expect(panel().getByRole('button', { name: /^gray/ })).toBeTruthy();
   });
 
