@@ -8,10 +8,21 @@ import { IconButton } from './controls/Tooltip';
 import { KeyHelp } from './KeyHelp';
 import { useKeys } from './keys';
 import { STAGES, type Stage } from './stageList';
+import { useLastSession, type NamedSession } from './useLastSession';
 import { useShownPerson } from './useShownPerson';
 
 /** The top line: name, session, stages. Stages that are not here yet are named but can't be entered. */
-export function Header({ session, stage }: { session?: { id: string; title: string }; stage?: string }) {
+export function Header({
+  session: own,
+  stage,
+  keeps = false,
+}: {
+  session?: NamedSession;
+  stage?: string;
+  /** On a page of no session: stays with the one that this tab came from. */
+  keeps?: boolean;
+}) {
+  const session = useLastSession(own, keeps);
   const router = useRouter();
   const person = useShownPerson();
   useKeys((key) => {
@@ -41,7 +52,10 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
           <Pencil size={13} aria-hidden className="shrink-0 text-ink-3 group-hover:text-ink" />
         </Link>
       )}
-      <nav aria-label="Stages" className="ml-auto flex flex-wrap gap-0.5">
+      <nav
+        aria-label="Stages"
+        className="sm:ml-auto flex sm:flex-wrap gap-0.5 max-sm:order-last max-sm:w-full max-sm:overflow-x-auto"
+      >
         {STAGES.map((one) => {
           const address = addressOf(one, session?.id);
           const here = stage !== undefined && stage === (one.path ?? one.alone?.slice(1));
@@ -75,7 +89,7 @@ export function Header({ session, stage }: { session?: { id: string; title: stri
           );
         })}
       </nav>
-      <span className="flex items-center gap-0.5">
+      <span className="flex items-center gap-0.5 max-sm:ml-auto">
         <RoomSwitch />
         <KeyHelp />
       </span>

@@ -83,6 +83,27 @@ describe('keys', () => {
   });
 });
 
+describe('the session that one came from', () => {
+  afterEach(() => sessionStorage.clear());
+
+  test('stays on pages of none that are gone back from, and there alone', () => {
+    const { unmount } = show(<Header session={{ id: 's1', title: 'Bench' }} stage="verdict" />);
+    unmount();
+    const second = show(<Header keeps />);
+    expect(screen.getByRole('link', { name: /^Bench/ }).getAttribute('href')).toBe('/sessions/s1/details');
+    expect(screen.getByRole('link', { name: /Verdict/ }).getAttribute('href')).toBe('/sessions/s1/verdict');
+    second.unmount();
+    show(<Header />);
+    expect(screen.queryByRole('link', { name: /^Bench/ })).toBeNull();
+  });
+
+  test('what can’t be read is none', () => {
+    sessionStorage.setItem('glade.session', '{"id":3');
+    show(<Header keeps />);
+    expect(screen.queryByRole('link', { name: /Verdict/ })).toBeNull();
+  });
+});
+
 describe('the room', () => {
   const clear = () => {
     document.cookie = 'glade-room=; max-age=0; path=/';

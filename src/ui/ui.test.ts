@@ -100,19 +100,32 @@ describe('the ladder', () => {
     ]);
   });
 
-  test('names in one row never overlap, whatever the kit, as long as there are rows', () => {
+  test('written names never overlap or leave the page, whatever the kit; what has no room is left to pointing', () => {
+    const filter = fc.tuple(fc.double({ min: 0, max: 12, noNaN: true }), fc.integer({ min: 1, max: 40 }));
     fc.assert(
-      fc.property(fc.array(fc.double({ min: 0.5, max: 12, noNaN: true }), { maxLength: 6 }), (strengths) => {
+      fc.property(fc.array(filter, { maxLength: 24 }), fc.integer({ min: 320, max: 1700 }), (filters, width) => {
         const { beads } = layOutLadder(
-          strengths.map((stops, i) => bead(`F${i}`, null, stops)),
-          1280,
+          filters.map(([stops, long], i) => bead('F'.repeat(long) + i, null, stops)),
+          width,
         );
         for (const row of [0, 1]) {
-          const xs = beads.filter((one) => one.row === row).map((one) => one.x);
-          for (let i = 1; i < xs.length; i++) expect(xs[i] - xs[i - 1]).toBeGreaterThan(16);
+          // A letter of this type is 7.4 pixels wide on average (measured in the browser).
+          const boxes = beads.flatMap((one) =>
+            one.written && one.row === row ? [[one.written.x, 3.7 * one.written.text.length]] : [],
+          );
+          boxes.forEach(([x, half], i) => {
+            expect(x - half).toBeGreaterThanOrEqual(0);
+            expect(x + half).toBeLessThanOrEqual(width);
+            if (i > 0) expect(x - half).toBeGreaterThan(boxes[i - 1][0] + boxes[i - 1][1]);
+          });
         }
       }),
     );
+  });
+
+  test('a long name is cut, a short one stays', () => {
+    const { beads } = layOutLadder([bead('ND16 magnetic circular slim', 4, 4), bead('ND64', 6, 6)], 1280);
+    expect(beads.map((one) => one.written?.text)).toEqual(['ND16 magnetic…', 'ND64']);
   });
 
   test('long rows rescale', () => {

@@ -10,7 +10,7 @@ export const dynamic = 'force-dynamic';
 export default async function Page() {
   return (
     <>
-      <Header />
+      <Header keeps />
       <Bands inForce={boundsOf(await bandsInForce())} />
     </>
   );

@@ -5,8 +5,6 @@ import type { Metadata } from 'next';
 import { Header } from '@/ui/Header';
 
 export const metadata: Metadata = { title: 'Method' };
-/** Rendered when the application is built. */
-export const dynamic = 'force-static';
 
 /** `docs/method.md`: how each figure is made, in plain words. */
 export default async function Page() {
@@ -17,7 +15,7 @@ export default async function Page() {
   const html = await withDrawings(await marked.parse(text, { renderer }));
   return (
     <>
-      <Header />
+      <Header keeps />
       <main id="main" data-room="paper" className="bg-floor text-ink flex-1">
         <div className="mx-auto max-w-[980px] px-5 py-8 grid gap-10 md:grid-cols-[180px_minmax(0,1fr)]">
           <nav aria-label="Parts" className="text-label md:sticky md:top-6 self-start">

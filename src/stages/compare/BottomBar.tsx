@@ -39,8 +39,8 @@ export function BottomBar({
 }) {
   const scale = room?.view.scale ?? 1;
   return (
-    <div className="flex items-center justify-between gap-x-6 gap-y-1 flex-wrap pt-1.5">
-      <div className="flex flex-wrap items-center">
+    <div className="flex items-center justify-between gap-x-6 gap-y-1 max-sm:flex-col max-sm:items-stretch sm:flex-wrap pt-1.5">
+      <div className="flex sm:flex-wrap max-sm:overflow-x-auto items-center">
         <Toggle on={choice.view === null} onChange={() => change({ view: null })}>
           Fit
         </Toggle>
@@ -66,7 +66,7 @@ export function BottomBar({
         </div>
         {children}
       </div>
-      <div className="flex items-center gap-4 flex-wrap">
+      <div className="flex items-center gap-4 sm:flex-wrap max-sm:overflow-x-auto max-sm:whitespace-nowrap">
         <span className="flex items-center gap-2 text-ink-2 text-label">
           Room
           <Slider

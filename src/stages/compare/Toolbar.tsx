@@ -23,20 +23,27 @@ export function Toolbar({
   children?: ReactNode;
 }) {
   return (
-    <div className="flex items-center justify-between gap-x-6 gap-y-1 flex-wrap py-1.5">
-      <div className="flex flex-wrap">
+    <div className="flex items-center justify-between gap-x-6 gap-y-1 max-sm:flex-col max-sm:items-stretch sm:flex-wrap py-1.5">
+      <div className="flex sm:flex-wrap max-sm:overflow-x-auto">
         <Choose
           label="Layout"
           value={choice.layout}
           entries={LAYOUT_ENTRIES}
+          className="flex sm:flex-wrap"
           onChange={(layout) => onChoice({ layout })}
         />
         <Toggle on={choice.bare} keys="hold b" onChange={(bare) => onChoice({ bare })}>
           Bare
         </Toggle>
       </div>
-      <div className="flex flex-wrap items-center">
-        <Choose label="Light" value={choice.level} entries={LEVELS} onChange={(level) => onChoice({ level })} />
+      <div className="flex sm:flex-wrap max-sm:overflow-x-auto items-center">
+        <Choose
+          label="Light"
+          value={choice.level}
+          entries={LEVELS}
+          className="flex sm:flex-wrap"
+          onChange={(level) => onChoice({ level })}
+        />
         <Toggle on={choice.marks} keys="c" onChange={(marks) => onChoice({ marks })}>
           Clipping
         </Toggle>

@@ -43,7 +43,7 @@ export function KitSection({
     <section aria-label={`Kit ${kit.name ?? kit.id}`}>
       <h2>{kit.name || 'A kit without a name'}</h2>
       <KitFacts kit={kit} onChange={(next) => onChange(next as unknown as Json)} />
-      <div className="overflow-x-auto -mx-1 px-1">
+      <div className="relative overflow-x-auto -mx-1 px-1">
         <KitTable rows={rows} onChange={setTable} selected={selected} onSelect={select} />
       </div>
       {told && (

@@ -116,29 +116,32 @@ export function ChartFigure({
       </figcaption>
       <p className="text-ink-2 text-small mb-1">{says}</p>
       <div ref={box} role="img" aria-label={`${title}. ${says}`} className="w-full" style={{ height }} />
-      <table className={table ? 'w-full mt-2 text-label' : 'sr-only'}>
-        <caption className="sr-only">{title}</caption>
-        <thead>
-          <tr className="text-left text-ink-3">
-            {head.map((one) => (
-              <th key={one} scope="col" className="font-medium pr-3">
-                {one}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row, i) => (
-            <tr key={i}>
-              {row.map((cell, k) => (
-                <td key={k} className="pr-3">
-                  {cell}
-                </td>
+      {/* A table doesn't shrink by itself: what holds it does. */}
+      <div className={table ? 'overflow-x-auto' : 'sr-only'}>
+        <table className="w-full mt-2 text-label">
+          <caption className="sr-only">{title}</caption>
+          <thead>
+            <tr className="text-left text-ink-3">
+              {head.map((one) => (
+                <th key={one} scope="col" className="font-medium pr-3">
+                  {one}
+                </th>
               ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {rows.map((row, i) => (
+              <tr key={i}>
+                {row.map((cell, k) => (
+                  <td key={k} className="pr-3">
+                    {cell}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </figure>
   );
 }

@@ -69,7 +69,8 @@ export function DataTable<T>({
   const below = seen?.length ? virtual.getTotalSize() - (seen[seen.length - 1].end - top) : 0;
   const shown = seen ? seen.map(({ index }) => rows[index]) : rows;
   return (
-    <div className={`overflow-x-auto ${className}`}>
+    // What is only read aloud is placed in the table's box, not beside it on the page.
+    <div className={`relative overflow-x-auto ${className}`}>
       <table className="w-full border-collapse text-left" aria-label={label} aria-rowcount={rows.length + 1}>
         <thead>
           {table.getHeaderGroups().map((group) => (

@@ -94,7 +94,7 @@ export function StopLadder({
                   opacity=".55"
                 />
               )}
-              {bead.row > 0 && (
+              {bead.written && bead.row > 0 && (
                 <line
                   x1={bead.x}
                   y1={BEAD_Y - 11}
@@ -116,19 +116,21 @@ export function StopLadder({
                 y={yOf(bead)}
                 color={color}
               />
-              <text
-                x={bead.x}
-                y={BEAD_Y - 14 - 13 * bead.row}
-                textAnchor="middle"
-                fontSize="13"
-                fontWeight="600"
-                fill={color}
-                paintOrder="stroke"
-                stroke="var(--color-ladder)"
-                strokeWidth="4"
-              >
-                {bead.name}
-              </text>
+              {(bead.written || bead.id === selected) && (
+                <text
+                  x={bead.written?.x ?? bead.x}
+                  y={BEAD_Y - 14 - 13 * bead.row}
+                  textAnchor="middle"
+                  fontSize="13"
+                  fontWeight="600"
+                  fill={color}
+                  paintOrder="stroke"
+                  stroke="var(--color-ladder)"
+                  strokeWidth="4"
+                >
+                  {bead.written?.text ?? bead.name}
+                </text>
+              )}
             </g>
           );
         })}
@@ -140,6 +142,7 @@ export function StopLadder({
               type="button"
               data-bead={bead.id}
               aria-pressed={bead.id === selected}
+              title={bead.name}
               tabIndex={bead.id === selected || (!selected && index === 0) ? 0 : -1}
               onClick={() => onSelect?.(bead.id)}
               onKeyDown={(event) => walk(event, index)}

@@ -26,6 +26,8 @@ export interface PlacedBead extends LadderBead {
   threads: [number, number][];
   /** Row of its name: 0 lowest; names that would collide step up. */
   row: number;
+  /** Its name as far as there is room for it, and where its middle stands; `null` where names leave none. */
+  written: { text: string; x: number } | null;
 }
 
 export interface LadderLayout {
@@ -39,7 +41,9 @@ export interface LadderLayout {
 
 const NAME_PX = 8.2;
 const GAP_PX = 8;
-const MOST_ROWS = 3;
+const MOST_ROWS = 2;
+/** Letters of a name that are written at most; the whole is told on pointing. */
+const MOST_LETTERS = 14;
 const MOST_LANES = 3;
 /** A polarizer's darkest may lie far off; beyond this the rule doesn't follow it. */
 const MOST_SPAN = 10;
@@ -111,10 +115,13 @@ export function layOutLadder(beads: readonly LadderBead[], width: number, compac
     .map((bead): PlacedBead => {
       const x = scale(bead.at);
       const { span } = bead;
-      const half = (bead.name.length * NAME_PX) / 2;
-      let row = 0;
-      while (row < MOST_ROWS - 1 && ends[row] !== undefined && x - half < ends[row] + GAP_PX) row++;
-      ends[row] = x + half;
+      const text = bead.name.length > MOST_LETTERS ? `${bead.name.slice(0, MOST_LETTERS - 1).trimEnd()}…` : bead.name;
+      const half = (text.length * NAME_PX) / 2;
+      const middle = Math.max(half, Math.min(width - half, x));
+      const isFree = (line: number) => ends[line] === undefined || middle - half >= ends[line] + GAP_PX;
+      const free = Array.from({ length: MOST_ROWS }, (_, line) => line).find(isFree);
+      const row = free ?? 0;
+      if (free !== undefined) ends[row] = middle + half;
       return {
         ...bead,
         x,
@@ -134,6 +141,7 @@ export function layOutLadder(beads: readonly LadderBead[], width: number, compac
         threads: threadsOf(bead, scale),
         lane: span ? laneOf(scale(Math.max(0, span.low)), scale(Math.min(stops, span.high))) : 0,
         row,
+        written: free === undefined ? null : { text, x: middle },
       };
     });
   return { beads: placed, bareX: scale(0), ticks, rows: Math.max(1, ends.length), left, right };
