@@ -142,7 +142,7 @@ test('dropped pictures become a session: kit typed, patch drawn, measured, taken
   const readings = JSON.parse(json.content.toString());
   expect(readings.format).toBe('aurora-glade-readings');
   const csv = (await download('Readings, CSV')).content.toString();
-  expect(csv.split('\r\n')[0]).toContain('kit,filter,name,label_stops,stops');
+  expect(csv.split('\r\n')[0]).toContain('kit,kit_id,filter,filter_id,stops,stops_u95');
   expect(csv).toContain(String(Number(readings.filters[1].density.stops.value.toPrecision(8))));
 
   // The bundle comes back identical.

@@ -182,6 +182,7 @@ test('all readings in one zip, and a look-up table of it takes the cast out of t
   const files = await ZipFile.read(await answer.body());
   expect([...files.keys()].filter((name) => !name.startsWith('cube/')).sort()).toEqual([
     'casts.cgats.txt',
+    'figures.csv',
     'readings.csv',
     'readings.glade.json',
     'steps.csv',

@@ -11,7 +11,7 @@ import { cube1d, cube3d } from '@/core/exports/cubeTables';
 import { resolveResponse, responseAtHand } from '@/core/light/response';
 import type { Decode } from '@/core/formulas/transfer/transfer';
 import { kitsAcross, sittingsOf } from '@/core/judging/ranking/figures';
-import { readingsHeader, readingsRows } from '@/core/exports/readingsTable';
+import { figuresHeader, figuresRows, readingsHeader, readingsRows } from '@/core/exports/readingsTable';
 import { storedFiles } from '@/store';
 
 /** All readings of a session in one zip: CSV, JSON, CGATS, and look-up tables that cancel each cast. */
@@ -24,6 +24,7 @@ export function GET(_request: Request, { params }: { params: Promise<{ id: strin
     const add = (name: string, text: string) =>
       zip.addBuffer(Buffer.from(text), name, { mtime: new Date(readings.createdAt) });
     add('readings.csv', csv([readingsHeader(), ...readingsRows(session, readings)]));
+    add('figures.csv', csv([figuresHeader(), ...figuresRows(session, readings)]));
     add('readings.glade.json', JSON.stringify(readings, null, 2));
     add('takes.csv', csv(takeRows(session)));
     add('casts.cgats.txt', cgatsOf(session, readings));
