@@ -138,6 +138,21 @@ test('layouts, bare, zoom, probe and histograms by keyboard; the view is saved',
   const saved = await sharp(await readFile(await (await download).path())).metadata();
   expect(saved.format).toBe('png');
   expect(saved.width).toBe(Math.round(box.width));
+
+  // The same view goes into a report, and stands there with what it shows.
+  await page.getByRole('button', { name: 'Save this view' }).click();
+  await choose(page.getByLabel('Report that it goes into'), 'A new report of this session');
+  await page.getByRole('button', { name: 'Put into the report' }).click();
+  await page.getByRole('button', { name: 'Open the report' }).click();
+  await expect(page).toHaveURL(/\/reports\/[0-9a-f-]{36}$/);
+  await expect(page.getByLabel('Caption of picture 1')).toHaveValue(/bare.*ND4.*ND128/);
+  const shown = page.frameLocator('iframe').getByRole('img', { name: /^bare.*ND128/ });
+  await expect(shown).toBeVisible();
+  expect(await shown.evaluate((image: HTMLImageElement) => image.naturalWidth)).toBeGreaterThan(1000);
+  await checkAccessibility(page);
+  await page.getByLabel('Caption of picture 1').fill('All of them side by side');
+  await expect(page.getByRole('status').getByText('Saved', { exact: true })).toBeVisible();
+  await expect(page.frameLocator('iframe').getByText('All of them side by side')).toBeVisible();
 });
 
 test('blind: letters for names, votes kept before the reveal, figures and odds beside them', async ({ page }) => {

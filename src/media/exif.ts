@@ -12,6 +12,7 @@ export interface StillFacts {
   /** EXIF ColorSpace 1 is sRGB. */
   srgb: boolean;
   camera: CameraSettings;
+  lens: string | null;
 }
 
 const NOTHING: StillFacts = {
@@ -21,6 +22,7 @@ const NOTHING: StillFacts = {
   orientation: 1,
   srgb: false,
   camera: {},
+  lens: null,
 };
 
 /** Before an EXIF block that a container holds by itself. */
@@ -67,6 +69,8 @@ export async function readExif(from: string | Buffer): Promise<StillFacts> {
       typeof tags.Orientation === 'number' && tags.Orientation >= 1 && tags.Orientation <= 8 ? tags.Orientation : 1,
     srgb: tags.ColorSpace === 1,
     camera: settingsOf(tags),
+    lens:
+      typeof tags.LensModel === 'string' && tags.LensModel.trim() !== '' ? tags.LensModel.trim().slice(0, 100) : null,
   };
 }
 

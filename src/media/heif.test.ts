@@ -35,7 +35,7 @@ beforeAll(async () => {
     .toColourspace('srgb')
     .withExif({
       IFD0: { Make: 'Bench', Model: 'One', Orientation: '6' },
-      IFD2: { ExposureTime: '1/250', FNumber: '8/1', ISOSpeedRatings: '200' },
+      IFD2: { ExposureTime: '1/250', FNumber: '8/1', ISOSpeedRatings: '200', LensModel: 'Bench 50 mm' },
     })
     .jpeg({ quality: 100, chromaSubsampling: '4:4:4' })
     .toFile(at('plain.jpg'));
@@ -81,6 +81,7 @@ test('8 bits: facts of its EXIF, codes as they were written, full white at the t
     channels: 3,
     exposure: { shutterSeconds: 1 / 250, fNumber: 8, iso: 200 },
   });
+  expect(facts.lens).toBe('Bench 50 mm');
   expect(facts.encoding.settings).toMatchObject({ make: 'Bench', model: 'One' });
   expect(facts.compression!.luma).toBeGreaterThan(1);
   fieldsOf(windows[0]).forEach((share, i) => expect(Math.abs(share - FIELDS[i])).toBeLessThan(2.5 / 255));

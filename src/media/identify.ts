@@ -77,6 +77,7 @@ export async function identifyStill(path: string, name: string): Promise<Identif
     exposure: exif.exposure,
     capturedAt: exif.capturedAt,
     whiteBalance: exif.whiteBalance,
+    ...(exif.lens === null ? {} : { lens: exif.lens }),
     ...(compression ? { compression } : {}),
     ...((await hasGainMap(path, metadata, heif)) ? { gainMap: true as const } : {}),
   };

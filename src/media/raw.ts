@@ -78,6 +78,7 @@ async function readMosaic(
     capturedAt: exif.capturedAt,
     // A raw file's codes come before any white balance.
     whiteBalance: null,
+    ...(exif.lens === null ? {} : { lens: exif.lens }),
     raw: true,
   };
   return { facts, mosaic, orientation };

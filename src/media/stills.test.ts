@@ -171,7 +171,9 @@ describe('bad files get a sentence', () => {
     await writeFile(join(folder, 'empty.tif'), '');
     expect(await reason(join(folder, 'empty.tif'))).toBe('the file is empty.');
     await writeFile(join(folder, 'text.tif'), 'this is no picture at all');
-    expect(await reason(join(folder, 'text.tif'))).toBe('it is no picture of a kind that is read (TIFF, PNG, JPEG, WebP, HEIC, AVIF).');
+    expect(await reason(join(folder, 'text.tif'))).toBe(
+      'it is no picture of a kind that is read (TIFF, PNG, JPEG, WebP, HEIC, AVIF).',
+    );
     await writePicture(picture(8), join(folder, 'really.png'));
     await writeFile(join(folder, 'claims.tif'), await readFile(join(folder, 'really.png')));
     expect(await reason(join(folder, 'claims.tif'))).toContain('its name says TIFF, its content is PNG');

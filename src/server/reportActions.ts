@@ -3,10 +3,22 @@
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import type { Report } from '@/core/exports/report';
-import { endLinks, freezeReport, loadSession, makeLink, putReportAway, readReport, writeReport } from '@/store';
+import {
+  addReportPicture,
+  endLinks,
+  freezeReport,
+  listReports,
+  loadSession,
+  makeLink,
+  putReportAway,
+  readReport,
+  writeReport,
+} from '@/store';
 import { AskedError, attempt, idSchema, MOST, taken, type ActionResult } from './asked';
 import { reportFigures } from './reportFigures';
 import type { Kept } from './shelfActions';
+
+const MOST_LISTED = 50;
 
 async function keep(work: () => Promise<{ id: string; revision: number }>): Promise<Kept> {
   return attempt(async () => {
@@ -27,6 +39,26 @@ export async function newReportAction(sessions: string[]): Promise<Kept> {
     const ids = taken(z.array(idSchema).min(1, 'Choose a session.').max(MOST), sessions);
     const titles = await Promise.all(ids.slice(0, 3).map(async (id) => (await loadSession(id)).session.title));
     return writeReport({ title: titles.join(' and ') || 'A report', sessions: ids });
+  });
+}
+
+const pictureSchema = z.object({ sha256: z.string().regex(/^[0-9a-f]{64}$/), caption: z.string().max(500) });
+
+/** Reports that a picture can go into, last changed first. */
+export async function reportsAction(): Promise<{ id: string; title: string }[]> {
+  return (await listReports()).slice(0, MOST_LISTED).map(({ id, name }) => ({ id, title: name }));
+}
+
+/** Puts a stored picture at the end of a report's; what others write of it meanwhile stays. */
+export async function addPictureAction(
+  reportId: string,
+  picture: { sha256: string; caption: string },
+): Promise<ActionResult> {
+  return attempt(async () => {
+    const id = taken(idSchema, reportId);
+    const added = taken(pictureSchema, picture);
+    if (!(await addReportPicture(id, added))) throw new AskedError('There is no such report any more.');
+    revalidatePath(`/reports/${id}`);
   });
 }
 

@@ -14,9 +14,9 @@ import {
 } from '@/core/judging/ranking/kitAsSet';
 import { kitsAcross, sittingsOf, softestOf } from '@/core/judging/ranking/figures';
 import { pricePerUseful } from '@/core/judging/ranking/rank';
-import type { Report } from '@/core/exports/report';
+import type { Report, ReportPicture } from '@/core/exports/report';
 import type { FilterReadings } from '@/core/session/readings';
-import { rendition } from '@/store';
+import { rendition, storedFiles } from '@/store';
 import type { Stale } from '@/ui/sessionView';
 import { wholeSession, type WholeSession } from './across';
 import { bandsInForce } from './judged';
@@ -69,9 +69,11 @@ export interface ReportFigures {
   sessions: ReportSession[];
   /** Sessions that are gone or were never measured. */
   missing: number;
+  /** Pictures of its author's, as JPEG data addresses; versions frozen by older programs have none. */
+  pictures?: { caption: string; picture: string }[];
 }
 
-export async function reportFigures({ sessions }: Report): Promise<ReportFigures> {
+export async function reportFigures({ sessions, pictures }: Report): Promise<ReportFigures> {
   const bands = await bandsInForce();
   const wholes = await Promise.all(sessions.map(wholeSession));
   const found = wholes.flatMap((whole) => whole ?? []);
@@ -80,7 +82,21 @@ export async function reportFigures({ sessions }: Report): Promise<ReportFigures
     bounds: bands.strength.map((band) => band.upTo).filter(Number.isFinite),
     sessions: await Promise.all(found.map(sessionFigures)),
     missing: wholes.length - found.length,
+    pictures: (await Promise.all(pictures.map(shownPicture))).flat(),
   };
+}
+
+/** Wide enough for the page, in print too. */
+const WIDEST_PICTURE = 1600;
+
+async function shownPicture({ sha256, caption }: ReportPicture): Promise<{ caption: string; picture: string }[]> {
+  try {
+    const path = await rendition(sha256, WIDEST_PICTURE, { kind: 'srgb' });
+    return [{ caption, picture: `data:image/jpeg;base64,${(await readFile(path)).toString('base64')}` }];
+  } catch {
+    // One whose file is gone or damaged is left out; the editor shows its empty place.
+    return [];
+  }
 }
 
 async function sessionFigures(whole: WholeSession): Promise<ReportSession> {
@@ -123,7 +139,7 @@ async function sessionFigures(whole: WholeSession): Promise<ReportSession> {
     generator: readings.generator,
     readingId,
     stale,
-    conditions: conditionsOf(whole),
+    conditions: await conditionsOf(whole),
     kits,
     notes: [...notes.values()],
     strip: await stripOf(whole, names),
@@ -188,20 +204,51 @@ function kitSentences(kit: RankedKit, space: ReturnType<typeof resolveColorSpace
   ];
 }
 
-function conditionsOf({ session, readings }: WholeSession): string[] {
-  const times = session.takes.flatMap((take) => (take.capturedAt ? [take.capturedAt] : [])).sort();
+/** When the pictures were taken, as the camera's clock had it: a zone is told where the files tell one. */
+export function shotInWords(times: readonly string[]): string | null {
+  const sorted = [...times].sort((a, b) => Date.parse(a) - Date.parse(b));
+  const [first, last] = [sorted.at(0), sorted.at(-1)];
+  if (first === undefined || last === undefined) return null;
+  const day = (time: string) => time.slice(0, 10);
+  const zone = /[+-]\d\d:\d\d$/.exec(first)?.[0];
+  // EXIF without a zone is read as if it were UTC: whose clock that was nobody knows.
+  const clock = zone ? `local time, UTC${zone.replace('-', '−')}` : 'by the camera’s clock';
+  const end = day(last) === day(first) ? last.slice(11, 16) : `${day(last)} ${last.slice(11, 16)}`;
+  return `shot ${day(first)} ${first.slice(11, 16)} to ${end}, ${clock}`;
+}
+
+/** Camera and lens as the files tell them; empty where they don't. */
+async function camerasIn(files: ReadonlyMap<string, string>): Promise<string[]> {
+  const stored = [...(await storedFiles([...files.values()].slice(0, MOST_ASKED))).values()];
+  const told = stored.flatMap(({ facts }) => {
+    if (!facts.readable) return [];
+    const { encoding, lens } = facts.picture;
+    const { make, model } = encoding.settings ?? {};
+    const camera = model && make && !model.startsWith(make) ? `${make} ${model}` : (model ?? make);
+    const words = [camera, lens].filter(Boolean).join(', ');
+    return words === '' ? [] : [words];
+  });
+  return [...new Set(told)].slice(0, MOST_CAMERAS);
+}
+
+async function conditionsOf({ session, readings, files }: WholeSession): Promise<string[]> {
+  const shot = shotInWords(session.takes.flatMap((take) => take.capturedAt ?? []));
+  const told = await camerasIn(files);
   const bare = session.takes.filter((take) => take.filter === null && take.role === 'measure').length;
   const repeats = Math.max(1, ...session.takes.map((take) => take.files.length));
   const { camera, lens } = session.rig;
   return [
-    [camera, lens].filter(Boolean).join(', ') || 'a camera that isn’t named',
-    ...(times.length > 0
-      ? [`shot ${times[0].slice(0, 16).replace('T', ' ')} to ${times.at(-1)!.slice(11, 16)} UTC`]
-      : []),
+    [camera, lens].filter(Boolean).join(', ') || told.join(' and ') || 'a camera that isn’t named',
+    ...(camera && told.length > 0 ? [`${told.join(' and ')} by the files`] : []),
+    ...(shot === null ? [] : [shot]),
     `${session.takes.length} takes, ${bare} of them bare${repeats > 1 ? `, up to ${repeats} repeats each` : ''}`,
     `camera’s response: ${String(readings.response.description ?? readings.response.kind)}`,
   ];
 }
+
+/** Files that are asked for their camera at most, and cameras that are named. */
+const MOST_ASKED = 200;
+const MOST_CAMERAS = 3;
 
 const STRIP = { width: 300, height: 200 };
 const MOST_STRIP = 8;

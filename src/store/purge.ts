@@ -4,7 +4,7 @@
  */
 import { readdir, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Op } from 'sequelize';
+import { cast, col, Op, where as sequelizeWhere } from 'sequelize';
 import { readConfig } from './config';
 import { atomically, store } from './database';
 import { mediaPath } from './media';
@@ -66,6 +66,9 @@ export async function purgeDeleted(now = Date.now()): Promise<void> {
       const named = { where: { sha256 }, transaction };
       const names = (await SessionFile.count(named)) + (await Inbox.count(named)) + (await ShelfPhoto.count(named));
       if (names > 0) return false;
+      // A report names its pictures within its own document.
+      const showing = sequelizeWhere(cast(col('data'), 'char'), { [Op.like]: `%${sha256}%` });
+      if ((await Report.count({ where: showing, transaction })) > 0) return false;
       // Since the list was made it may have come again.
       return (await File.destroy({ where: { ...old, sha256 }, transaction })) > 0;
     });

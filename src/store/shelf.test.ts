@@ -3,17 +3,22 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { NEW_RIG } from '@/core/sitting/kits/keptRig';
+import { MOST_PICTURES } from '@/core/exports/report';
 import {
+  addReportPicture,
   allKits,
   closeStore,
   listKits,
   putKitAway,
+  putReportAway,
   purgeDeleted,
   readKit,
+  readReport,
   readRig,
   storeFile,
   storedFiles,
   writeKit,
+  writeReport,
   writeRig,
 } from '.';
 import { store } from './database';
@@ -71,6 +76,36 @@ test('photos keep their files from the purge as long as the kit is there', async
   await store().models.ShelfKit.update({ deletedAt: new Date() }, { where: { id } });
   await purgeDeleted(later);
   expect((await storedFiles([sha256])).has(sha256)).toBe(false);
+});
+
+test('pictures of a report keep their files, of one that is put away as long as it can come back', async () => {
+  const folder = await mkdtemp(join(tmpdir(), 'glade-report-'));
+  const path = join(folder, 'view.png');
+  const gray = sharp({ create: { width: 20, height: 20, channels: 3, background: '#765432' } });
+  await writeFile(path, await gray.png().toBuffer());
+  const { sha256 } = await storeFile(path, 'view.png');
+  await rm(folder, { recursive: true });
+  const { id } = await writeReport({ title: 'Shown', sessions: ['s'], pictures: [{ sha256, caption: 'bare' }] });
+  const later = Date.now() + 31 * 86_400_000;
+  await purgeDeleted(later);
+  expect((await storedFiles([sha256])).has(sha256)).toBe(true);
+  await putReportAway(id, true);
+  await purgeDeleted(Date.now());
+  expect((await storedFiles([sha256])).has(sha256)).toBe(true);
+  await purgeDeleted(later);
+  await purgeDeleted(later);
+  expect((await storedFiles([sha256])).has(sha256)).toBe(false);
+});
+
+test('views put into one report at the same moment are all there', async () => {
+  const { id } = await writeReport({ title: 'Busy', sessions: ['s'] });
+  const hashes = ['a', 'b', 'c'].map((digit) => digit.repeat(64));
+  const put = (report: string, sha256: string) => addReportPicture(report, { sha256, caption: '' });
+  expect(await Promise.all(hashes.map((one) => put(id, one)))).toEqual([true, true, true]);
+  expect((await readReport(id))?.item.pictures.map((one) => one.sha256).sort()).toEqual(hashes);
+  expect(await put('00000000-0000-0000-0000-000000000000', hashes[0])).toBe(false);
+  for (let i = 3; i < MOST_PICTURES; i++) await put(id, hashes[0]);
+  await expect(put(id, hashes[0])).rejects.toThrow('A report holds 24 pictures');
 });
 
 test('rigs likewise; what is none is refused with its sentence', async () => {

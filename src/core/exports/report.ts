@@ -3,6 +3,15 @@ import { z } from 'zod';
 
 const text = z.string().max(20_000).default('');
 
+/** Pictures of a report at most: it is one page that holds them all. */
+export const MOST_PICTURES = 24;
+
+const reportPicture = z.looseObject({
+  sha256: z.string().regex(/^[0-9a-f]{64}$/),
+  caption: z.string().max(500).default(''),
+});
+export type ReportPicture = z.infer<typeof reportPicture>;
+
 export const reportSchema = z.looseObject({
   title: z.string().min(1, 'Give the report a title.').max(300),
   sessions: z
@@ -16,6 +25,11 @@ export const reportSchema = z.looseObject({
   conditions: text,
   findings: text,
   limits: text,
+  pictures: z
+    .array(reportPicture)
+    .max(MOST_PICTURES, `A report holds ${MOST_PICTURES} pictures; take one out first.`)
+    .default([])
+    .describe('Saved views of Compare, in their order.'),
   paper: z.enum(['A4', 'Letter']).default('A4'),
 });
 

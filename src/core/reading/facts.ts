@@ -14,6 +14,8 @@ export interface PictureFacts {
   /** ISO 8601, where the file knows it. */
   capturedAt: string | null;
   whiteBalance: string | null;
+  /** The lens, as EXIF names it. */
+  lens?: string;
   /** Of a clip's frame: when in the clip it is shown, seconds. */
   frameSeconds?: number;
   /** Of a still that is kept with losses: how coarsely its blocks' means are kept. */

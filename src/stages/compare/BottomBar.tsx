@@ -9,7 +9,8 @@ import { SPOTS, spotView } from './viewport';
 import type { Gamut } from '@/core/viewing/display';
 import type { Room } from './scene';
 import type { Choice } from './state';
-import { SaveView, type Wished } from './SaveView';
+import { SaveView } from './SaveView';
+import type { SavingView } from './useSaveView';
 import { SPOT_KEYS } from './useRoomKeys';
 
 const GAMUTS: readonly Option<Gamut>[] = [
@@ -24,7 +25,7 @@ export function BottomBar({
   change,
   soft,
   note,
-  onSave,
+  saving,
   children,
 }: {
   room: Room | null;
@@ -34,7 +35,7 @@ export function BottomBar({
   soft: boolean;
   /** How the picture lies on bare. */
   note: string | null;
-  onSave: (wished: Wished) => void;
+  saving: SavingView;
   children?: ReactNode;
 }) {
   const scale = room?.view.scale ?? 1;
@@ -90,7 +91,7 @@ export function BottomBar({
         </span>
         {note && <span className="text-ink-2 text-label">{note}</span>}
         {soft && <span className="text-ink-3 text-label">drawn without graphics, coarser</span>}
-        <SaveView disabled={!room} onSave={onSave} />
+        <SaveView disabled={!room} saving={saving} />
       </div>
     </div>
   );

@@ -10,8 +10,8 @@ import { startBlind } from './blindState';
 import { BottomBar } from './BottomBar';
 import { Instruments } from './Instruments';
 import { Pictures } from './Pictures';
-import { saveView } from './save';
-import type { Wished } from './SaveView';
+import { drawView } from './save';
+import { useSaveView, type Wished } from './useSaveView';
 import { Stage } from './Stage';
 import { MOST_TILES_SHOWN } from './state';
 import { Toolbar } from './Toolbar';
@@ -36,8 +36,9 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
   const scale = room?.view.scale ?? 1;
   const moved = second ? made.laid.get(second.sha256) : undefined;
 
-  function save(wished: Wished) {
-    if (!room || !canvas.current) return;
+  /** The view as a picture with its captions; `null` while there is none. */
+  async function draw(wished: Wished) {
+    if (!room || !canvas.current) return null;
     made.sharpen();
     const tiles = room.cells
       .filter((cell) => !cell.view)
@@ -48,8 +49,12 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
     const more = hidden
       ? []
       : [...(wished.figures ? figureLines(shown) : []), ...(wished.disclosure ? disclosures(shown) : [])];
-    void saveView(canvas.current, tiles, [...more, origin], 'compare.png', choice.gamut);
+    return {
+      picture: await drawView(canvas.current, tiles, [...more, origin], choice.gamut),
+      caption: captions.join('; '),
+    };
   }
+  const save = useSaveView(view.id, draw);
   /** Bare and up to five filters of the scene, or the tiles that were chosen. */
   const beginBlind = () =>
     startBlind(shown.length > 2 ? shown : made.every().slice(0, MOST_TILES_SHOWN), new Date().toISOString());
@@ -106,7 +111,7 @@ export function Compare({ view, compared }: { view: SessionView; compared: Compa
           change={change}
           soft={made.soft}
           note={!blind && two && moved ? laidWords(moved) : null}
-          onSave={save}
+          saving={save}
         >
           {!blind && (
             <Pictures

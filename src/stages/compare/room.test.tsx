@@ -108,6 +108,12 @@ test('what the probe read, kept on the picture', () => {
   expect(note.style.top).toBe('4px');
 });
 
+const savingView = (reports: { id: string; title: string }[] = []) => ({
+  toFile: jest.fn(),
+  toReport: jest.fn(),
+  reports: () => Promise.resolve(reports),
+});
+
 describe('the bars', () => {
   function Bars({ tell }: { tell: (choice: Choice) => void }) {
     const [choice, setChoice] = useState<Choice>(FIRST_CHOICE);
@@ -119,7 +125,7 @@ describe('the bars', () => {
     return (
       <>
         <Toolbar choice={choice} onChoice={change} />
-        <BottomBar room={room} choice={choice} change={change} soft note="lies on bare as shot" onSave={jest.fn()} />
+        <BottomBar room={room} choice={choice} change={change} soft note="lies on bare as shot" saving={savingView()} />
       </>
     );
   }
@@ -150,12 +156,43 @@ describe('the bars', () => {
   });
 
   test('the view is saved with what is wished for', async () => {
-    const saved = jest.fn();
-    const { user } = show(<BottomBar room={room} choice={FIRST_CHOICE} change={jest.fn()} soft={false} note={null} onSave={saved} />); // prettier-ignore
+    const saving = savingView();
+    const { user } = show(<BottomBar room={room} choice={FIRST_CHOICE} change={jest.fn()} soft={false} note={null} saving={saving} />); // prettier-ignore
     await user.click(screen.getByRole('button', { name: 'Save this view' }));
     await user.click(screen.getByRole('checkbox', { name: 'What was measured' }));
     await user.click(screen.getByRole('button', { name: 'Save as PNG' }));
-    expect(saved).toHaveBeenCalledWith({ figures: false, disclosure: true });
+    expect(saving.toFile).toHaveBeenCalledWith({ figures: false, disclosure: true });
+  });
+
+  test('the view goes into the report that was changed last, another, or a new one', async () => {
+    const saving = savingView([
+      { id: 'r2', title: 'Second' },
+      { id: 'r1', title: 'First' },
+    ]);
+    const { user } = show(<BottomBar room={room} choice={FIRST_CHOICE} change={jest.fn()} soft={false} note={null} saving={saving} />); // prettier-ignore
+    const put = async (report?: string) => {
+      await user.click(screen.getByRole('button', { name: 'Save this view' }));
+      await screen.findByRole('button', { name: 'Put into the report' });
+      if (report) await choose(user, 'Report that it goes into', report);
+      await user.click(screen.getByRole('button', { name: 'Put into the report' }));
+    };
+    await put();
+    await put('First');
+    await put('A new report of this session');
+    const wished = { figures: true, disclosure: true };
+    expect((saving.toReport as jest.Mock).mock.calls).toEqual([
+      [wished, 'r2'],
+      [wished, 'r1'],
+      [wished, undefined],
+    ]);
+  });
+
+  test('without an answer about reports a new one can be begun', async () => {
+    const saving = { ...savingView(), reports: () => Promise.reject(new TypeError('fetch failed')) };
+    const { user } = show(<BottomBar room={room} choice={FIRST_CHOICE} change={jest.fn()} soft={false} note={null} saving={saving} />); // prettier-ignore
+    await user.click(screen.getByRole('button', { name: 'Save this view' }));
+    await user.click(await screen.findByRole('button', { name: 'Put into the report' }));
+    expect(saving.toReport).toHaveBeenCalledWith({ figures: true, disclosure: true }, undefined);
   });
 });
 

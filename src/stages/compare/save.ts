@@ -1,6 +1,5 @@
 /** The view as a picture to take away; the browser writes its primaries into the file. */
 import type { Gamut } from '@/core/viewing/display';
-import { saveBlob } from '@/ui/saveBlob';
 
 export interface SavedTile {
   x: number;
@@ -10,14 +9,13 @@ export interface SavedTile {
   caption: string;
 }
 
-/** Saves what the canvas shows, at its own pixels, with a caption below each tile and lines of what else there is to say. */
-export async function saveView(
+/** What the canvas shows, at its own pixels, with a caption below each tile and lines of what else there is to say. */
+export async function drawView(
   canvas: HTMLCanvasElement,
   tiles: readonly SavedTile[],
   lines: readonly string[],
-  name: string,
   gamut: Gamut,
-): Promise<void> {
+): Promise<OffscreenCanvas> {
   const line = Math.max(18, Math.round(canvas.width / 70));
   const rows = [...new Set(tiles.map((tile) => tile.y))].sort((a, b) => a - b);
   const offset = (tile: SavedTile) => rows.indexOf(tile.y) * 2 * line;
@@ -51,5 +49,23 @@ export async function saveView(
   lines.forEach((text, i) =>
     context.fillText(text, line / 2, out.height - line * (1 + 1.4 * (lines.length - 1 - i)), out.width - line),
   );
-  saveBlob(await out.convertToBlob({ type: 'image/png' }), name);
+  return out;
+}
+
+/** Pixels across of a picture that goes into a report, at most. */
+const REPORT_WIDTH = 2000;
+
+/** Stores a drawn view, for a report. Rejects with an Error whose message is a sentence. @returns the picture's hash */
+export async function storeView(drawn: OffscreenCanvas): Promise<string> {
+  const scale = Math.min(1, REPORT_WIDTH / drawn.width);
+  const small = new OffscreenCanvas(Math.round(drawn.width * scale), Math.round(drawn.height * scale));
+  // Reports are read everywhere: sRGB.
+  const context = small.getContext('2d')!;
+  context.imageSmoothingQuality = 'high';
+  context.drawImage(drawn, 0, 0, small.width, small.height);
+  const body = await small.convertToBlob({ type: 'image/jpeg', quality: 0.92 });
+  const sent = await fetch('/api/photos?name=compare.jpg', { method: 'POST', body });
+  const answer = (await sent.json().catch(() => ({}))) as { sha256?: string; error?: string };
+  if (!sent.ok || !answer.sha256) throw new Error(answer.error ?? 'The picture was not taken in.');
+  return answer.sha256;
 }

@@ -2,6 +2,7 @@ import { REPORT_TEXTS, type Report } from '@/core/exports/report';
 import { Checkbox } from '@/ui/controls/Checkbox';
 import { Labelled, TextArea, TextInput } from '@/ui/controls/fields';
 import { sameWords, Select } from '@/ui/controls/Select';
+import { ReportPictures } from './ReportPictures';
 
 const PAPERS = sameWords(['A4', 'Letter'] as const);
 
@@ -36,6 +37,7 @@ export function ReportTexts({
           />
         </Labelled>
       ))}
+      <ReportPictures pictures={report.pictures} onChange={(pictures) => onChange({ pictures })} />
       <fieldset className="mt-3">
         <legend className="text-ink-3 text-label">Sessions</legend>
         {sessions.map((one) => (

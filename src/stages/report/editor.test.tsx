@@ -142,3 +142,15 @@ describe('all reports', () => {
     ]);
   });
 });
+
+test('pictures: captions are typed, their order is changed, one is taken out', async () => {
+  const pictures = ['a', 'b', 'c'].map((digit) => ({ sha256: digit.repeat(64), caption: digit }));
+  const { user } = draw({ first: { ...REPORT, pictures } });
+  await user.type(screen.getByLabelText('Caption of picture 1'), ' first');
+  await user.click(screen.getByRole('button', { name: 'Picture 1 down' }));
+  await user.click(screen.getByRole('button', { name: 'Take picture 3 out' }));
+  await settle();
+  expect(lastKept().pictures.map(({ caption }) => caption)).toEqual(['b', 'a first']);
+  expect(screen.getByRole('button', { name: 'Picture 1 up' })).toHaveProperty('disabled', true);
+  expect(screen.getByRole('button', { name: 'Picture 2 down' })).toHaveProperty('disabled', true);
+});

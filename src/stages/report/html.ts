@@ -50,6 +50,7 @@ ${section('The question', paragraphs(report.question))}
 ${section('Disclosure', paragraphs(report.disclosure) + list(told))}
 ${figures.missing > 0 ? `<p class="warn">${figures.missing} of the chosen sessions ${figures.missing === 1 ? 'is' : 'are'} gone or not measured; nothing of it is shown.</p>` : ''}
 ${figures.sessions.map((one) => sessionHtml(one, ask)).join('\n')}
+${picturesHtml(figures)}
 ${section('What I make of it', paragraphs(report.findings))}
 ${section('Conditions', paragraphs(report.conditions) + figures.sessions.map((one) => `<p><b>${escape(one.title)}:</b> ${escape(one.conditions.join('; '))}.</p>`).join(''))}
 ${section('Method', METHOD_IN_SHORT.map((text) => `<p>${escape(text)}</p>`).join('') + paragraphs(report.method))}
@@ -133,6 +134,14 @@ ${corners ? (row.corner ? `<td class="n">${linked(row, `${number(row.corner.valu
 ${list(sentences)}<div class="charts">${charts(kit).join('')}</div>`;
 }
 
+function picturesHtml({ pictures = [] }: ReportFigures): string {
+  const figures = pictures.map(
+    ({ caption, picture }) =>
+      `<figure><img src="${picture}" alt="${escape(caption || 'A view of the pictures compared')}">${caption ? `<figcaption>${escape(caption)}</figcaption>` : ''}</figure>`,
+  );
+  return section('Pictures', figures.length > 0 ? `<div class="pictures">${figures.join('')}</div>` : '');
+}
+
 function limitsOf({ sessions }: ReportFigures): string {
   const lines = sessions.flatMap(({ notes, kits }) => [
     ...notes.map(
@@ -169,6 +178,7 @@ table{border-collapse:collapse;width:100%;font-size:13.5px}th,td{text-align:left
 thead th{color:#565656;font-weight:500;font-size:12px;vertical-align:bottom}td.n,thead th:nth-child(-n+4):not(:first-child){text-align:right;white-space:nowrap}small{color:#565656}
 .charts{display:grid;grid-template-columns:repeat(auto-fit,minmax(380px,1fr));gap:14px;margin:12px 0}.charts figure,.strip figure{margin:0;break-inside:avoid}.charts svg{width:100%;height:auto;display:block}
 .strip{display:grid;grid-template-columns:repeat(auto-fill,minmax(150px,1fr));gap:8px;margin:14px 0 6px}.strip img{width:100%;height:auto;display:block}
+.pictures{display:grid;gap:14px;margin:14px 0 6px}.pictures img{width:100%;height:auto;display:block;background:#777}
 footer{border-top:1px solid #cfcfcf;margin-top:34px;padding-top:10px}
 @media print{main{max-width:none;padding:0}a{color:inherit;text-decoration:none}.charts{grid-template-columns:1fr 1fr}tr{break-inside:avoid}}`;
 }

@@ -85,3 +85,18 @@ test('stale figures, sessions that are gone and frozen versions are told', () =>
   expect(page({ frozen })).toContain(`Version 3, frozen 2026-05-15 10:11 UTC, SHA-256 ${'ab'.repeat(32)}`);
   expect(page({ report: report({ paper: 'Letter' }) })).toContain('@page{size:Letter;');
 });
+
+test('pictures stand with their captions, as texts; a version frozen before there were any shows none', () => {
+  const shown = {
+    ...figures(),
+    pictures: [
+      { caption: 'bare <b> ND8', picture: 'data:image/jpeg;base64,AAAA' },
+      { caption: '', picture: 'data:image/jpeg;base64,BBBB' },
+    ],
+  };
+  const html = page({ figures: shown });
+  expect(html).toContain('<h2>Pictures</h2>');
+  expect(html).toContain('<figcaption>bare &lt;b&gt; ND8</figcaption>');
+  expect(html.match(/<img src="data:image\/jpeg;base64,(AAAA|BBBB)" alt="[^"]+">/g)).toHaveLength(2);
+  expect(page()).not.toContain('<h2>Pictures</h2>');
+});
