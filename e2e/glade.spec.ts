@@ -1,7 +1,10 @@
 /** A person's ways through the application, on the built one. */
 import { expect, type Page } from '@playwright/test';
-import { readFile, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { execFile } from 'node:child_process';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { basename, join } from 'node:path';
+import { promisify } from 'node:util';
+import sharp from 'sharp';
 import { planTakes } from '@/simulator/plan';
 import { demoSessions } from '@/simulator/demo';
 import { BENCH, filmBench, writeBench } from './pictures';
@@ -58,6 +61,56 @@ test('the ladder, the keys and the sheet go together', async ({ page }) => {
   await page.keyboard.press('Escape');
   await page.keyboard.press('5');
   await expect(page).toHaveURL(/\/regions/);
+});
+
+test('contents walk along the verdict; keys of the page are behind a button', async ({ page }) => {
+  await openDemo(page);
+  const contents = page.getByRole('navigation', { name: 'On this page' });
+  await expect(contents.getByRole('button', { name: 'Figures' })).toHaveAttribute('aria-current', 'location');
+  await contents.getByRole('button', { name: 'Foundry Set as a whole' }).click();
+  await expect(contents.getByRole('button', { name: 'Foundry Set as a whole' })).toHaveAttribute(
+    'aria-current',
+    'location',
+  );
+  await expect(page.getByRole('heading', { name: 'Foundry Set as a whole' })).toBeInViewport();
+  await page.keyboard.press('ArrowDown');
+  await expect(contents.getByRole('button', { name: 'Foundry Set in charts' })).toBeFocused();
+  await expect(page.getByRole('figure').filter({ hasText: 'Labels against what was found' })).toBeInViewport();
+  await page.getByRole('button', { name: 'Keys of this page' }).click();
+  const keys = page.getByRole('dialog', { name: 'Keys' });
+  await expect(keys.getByRole('region', { name: 'Verdict' })).toBeVisible();
+  await expect(keys.getByRole('region', { name: 'Regions' })).toHaveCount(0);
+  await page.keyboard.press('Escape');
+});
+
+test('the bright room is the whole application’s, is kept, and leaves pictures on gray', async ({ page }) => {
+  const groundOf = (selector: string) =>
+    page
+      .locator(selector)
+      .first()
+      .evaluate((element) => {
+        for (let one: Element | null = element; one; one = one.parentElement) {
+          const { backgroundColor } = getComputedStyle(one);
+          if (backgroundColor !== 'rgba(0, 0, 0, 0)') return backgroundColor;
+        }
+        return '';
+      });
+  await openDemo(page);
+  expect(await groundOf('#main')).toBe('rgb(59, 59, 59)');
+  await page.getByRole('button', { name: 'Bright room' }).click();
+  expect(await groundOf('#main')).toBe('rgb(251, 251, 251)');
+  await checkAccessibility(page);
+  await page.reload();
+  expect(await groundOf('#main')).toBe('rgb(251, 251, 251)');
+  await page.getByRole('link', { name: /Compare/ }).click();
+  await expect(page.getByTestId('picture')).toBeVisible();
+  expect(await groundOf('#main')).toBe('rgb(59, 59, 59)');
+  await page.getByRole('link', { name: /Kits & rigs/ }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Kits & rigs');
+  expect(await groundOf('#main')).toBe('rgb(251, 251, 251)');
+  await checkAccessibility(page);
+  await page.getByRole('button', { name: 'Gray room' }).click();
+  expect(await groundOf('#main')).toBe('rgb(59, 59, 59)');
 });
 
 test('the unmeasured demo is measured on the spot', async ({ page }) => {
@@ -157,6 +210,46 @@ test('dropped pictures become a session: kit typed, patch drawn, measured, taken
   await page.getByRole('link', { name: 'Read the verdict' }).click();
   const again = await download('Session with pictures');
   expect(again.content.equals(bundle.content)).toBe(true);
+});
+
+test('a phone’s HEIC pictures are taken in with their exposures, seen, and measured', async ({ page }, info) => {
+  const folder = info.outputPath('phone');
+  const pictures = await writeBench(info.outputPath('bench'));
+  await mkdir(folder, { recursive: true });
+  const takes = planTakes(BENCH);
+  const phone = await Promise.all(
+    pictures.map(async (path) => {
+      const stem = basename(path, '.png');
+      const take = takes.find(({ id }) => stem.startsWith(id))!;
+      const tags = { ExposureTime: `1/${Math.round(1 / take.shutterSeconds)}`, FNumber: '8/1', ISOSpeedRatings: '100' };
+      const plain = join(folder, `${stem}.jpg`);
+      await sharp(path).withExif({ IFD2: tags }).jpeg({ quality: 98, chromaSubsampling: '4:4:4' }).toFile(plain);
+      const heic = join(folder, `${stem}.heic`);
+      await promisify(execFile)('heif-enc', ['-q', '95', '-o', heic, plain]);
+      return heic;
+    }),
+  );
+  await page.goto('/sessions/new');
+  await page.getByLabel('Files', { exact: true }).setInputFiles(phone);
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(`Match ${phone.length} pictures to filters`);
+  await page.getByLabel('Kit in shorthand').fill('ND4 8');
+  await page.getByLabel('Title').fill('By phone');
+  await page.getByRole('button', { name: 'Create session' }).click();
+  await expect(page).toHaveURL(/\/regions/);
+  await expect(page.getByTestId('picture').getByRole('img')).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'Proposals' }).getByRole('button', { name: /^Take gray/ }),
+  ).toBeVisible();
+  await page.keyboard.press('a');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.getByRole('link', { name: 'Go on to Measure' }).click();
+  await page.getByRole('button', { name: 'Measure', exact: true }).click();
+  await page.getByRole('link', { name: 'Read the verdict' }).click();
+  const row = page.getByRole('table', { name: 'Verdicts' }).getByRole('row', { name: /^ND8 / });
+  const [, found, u95] = /(\d\.\d+)\s*±\s*(\d\.\d+)/.exec(await row.getByRole('cell').nth(1).innerText())!;
+  const [r, g, b] = BENCH.filters.find(({ id }) => id === 'nd8')!.stops;
+  const truth = -Math.log2(0.2126 * 2 ** -r + 0.7152 * 2 ** -g + 0.0722 * 2 ** -b);
+  expect(Math.abs(Number(found) - truth)).toBeLessThan(Number(u95) + 0.01);
 });
 
 test('places are proposed, one key takes all, and sharpness is read off them', async ({ page }, info) => {

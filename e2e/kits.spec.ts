@@ -62,6 +62,17 @@ test('a kit is typed, filled like a spreadsheet, kept, taken away and brought in
   await expect(card.getByRole('img', { name: 'Strong: ring.jpg' })).toBeVisible();
   await choose(page.getByLabel('How obtained'), 'lent');
   await page.getByLabel('Price of the kit').fill('89');
+  await page.getByLabel('Year').fill('20241');
+  await page.getByLabel('Year').fill('202');
+  await expect(page.getByText('Write the year with four digits')).toBeVisible();
+  await page.getByLabel('Year').fill('2024');
+  await page.getByLabel('Thread or mount').fill('67 mm');
+  await card.getByLabel('Serial number').fill('PW-0042');
+  // A filter that no number tells.
+  await page.getByLabel('More filters in shorthand').fill('mist 1/4');
+  await page.getByRole('button', { name: 'Add them' }).click();
+  await expect(table.getByRole('row')).toHaveCount(6);
+  await expect(page.getByLabel('Kind, row 5')).toHaveText('diffusion');
   const mass = page.getByRole('region', { name: 'Mass on an aircraft' });
   await mass.getByLabel('Ready to fly, without a filter, g').fill('246');
   await mass.getByLabel('Limit of its class, g').fill('249');
@@ -77,7 +88,8 @@ test('a kit is typed, filled like a spreadsheet, kept, taken away and brought in
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'CSV' }).click();
   const csv = await readFile(await (await download).path(), 'utf8');
-  expect(csv.split('\n')[3]).toContain('Strong,ND64,nd,,3.3');
+  expect(csv.split('\n')[3]).toContain(',lent,2024,67 mm,89,EUR,Strong,ND64,nd,PW-0042,,3.3');
+  expect(csv.split('\n')[5]).toContain('Mist 1/4,unmarked,diffusion');
   await page.goto('/kits');
   const list = page.getByRole('region', { name: 'Kits' });
   await list.getByRole('button', { name: `Put “${name}” away` }).click();
@@ -86,12 +98,13 @@ test('a kit is typed, filled like a spreadsheet, kept, taken away and brought in
   await page
     .getByLabel('Files of kits')
     .setInputFiles({ name: 'kit.csv', mimeType: 'text/csv', buffer: Buffer.from(broken) });
-  await expect(page.getByText('kit.csv: 1 kit with 3 filters taken in.')).toBeVisible();
+  await expect(page.getByText('kit.csv: 1 kit with 4 filters taken in.')).toBeVisible();
   await expect(page.getByText(/^Row 2: “nothing”/)).toBeVisible();
   await page.getByRole('button', { name: 'Bring it back' }).click();
   await expect(list.getByRole('link', { name, exact: true })).toBeVisible();
   await list.getByRole('link', { name: `${name} back` }).click();
-  await expect(table.getByRole('row')).toHaveCount(4);
+  await expect(table.getByRole('row')).toHaveCount(5);
+  await expect(page.getByLabel('Thread or mount')).toHaveValue('67 mm');
 });
 
 test('a change in another window is not overwritten', async ({ page, context }) => {

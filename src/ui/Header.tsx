@@ -114,7 +114,7 @@ function RoomSwitch() {
   const [other, words, Icon] =
     room === 'gray' ? (['paper', 'Bright room', Sun] as const) : (['gray', 'Gray room', Moon] as const);
   return (
-    <IconButton label={words} onClick={() => choose(other)} className="!p-1.5">
+    <IconButton label={words} onClick={() => choose(other)} className="!p-0 size-7 grid place-items-center">
       <Icon size={16} aria-hidden />
     </IconButton>
   );

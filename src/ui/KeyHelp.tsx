@@ -106,7 +106,12 @@ export function KeyHelp() {
   const groups = GROUPS.filter(({ on }) => on === undefined || on.test(path));
   return (
     <>
-      <IconButton label="Keys of this page" words="Keys  ?" onClick={() => setOpen(true)} className="!p-1.5">
+      <IconButton
+        label="Keys of this page"
+        words="Keys  ?"
+        onClick={() => setOpen(true)}
+        className="!p-0 size-7 grid place-items-center"
+      >
         <span aria-hidden className="font-semibold text-label w-4 text-center">
           ?
         </span>
