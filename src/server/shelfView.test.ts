@@ -10,6 +10,8 @@ const kit = keptKitSchema.parse({
     { id: 'vnd', name: 'VND', kind: 'variable-nd', nominal: { stopsRange: [5, 2] }, price: 60.2 },
   ],
 });
+const unfound = { id: 'nd8', name: 'ND8', labelStops: 3, labelSpan: null, found: null, span: null, verdict: null };
+const turned = { ...unfound, id: 'vnd', span: { low: 2, high: 5, ticks: [] } };
 const session = (id: string, more: Partial<HomeSession>) =>
   ({
     id,
@@ -33,7 +35,8 @@ const session = (id: string, more: Partial<HomeSession>) =>
 
 test('the newest sitting that measured the kit alone speaks of it', () => {
   const entry = entryOf('shelf', kit, [
-    session('unmeasured', { measured: false }),
+    session('unmeasured', { measured: false, beads: [] }),
+    session('nothing found', { beads: [unfound], finding: 'Nothing could be measured' }),
     session('both', { kits: ['Field Set', 'Other'] }),
     session('newest', {}),
     session('older', { finding: 'something else' }),
@@ -46,8 +49,7 @@ test('the newest sitting that measured the kit alone speaks of it', () => {
 });
 
 test('a filter that the newest sitting left out speaks by an older one', () => {
-  const unfound = { id: 'nd8', name: 'ND8', labelStops: 3, labelSpan: null, found: null, span: null, verdict: null };
-  const entry = entryOf('shelf', kit, [session('newest', { beads: [unfound] }), session('older', {})]);
+  const entry = entryOf('shelf', kit, [session('newest', { beads: [unfound, turned] }), session('older', {})]);
   expect(entry.beads?.[0].found?.value).toBe(3.1);
   expect(entry.finding?.href).toBe('/sessions/newest/verdict');
 });

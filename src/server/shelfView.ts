@@ -17,7 +17,9 @@ export async function shelfKits(): Promise<ShelfEntry[]> {
 export function entryOf(id: string, kit: KeptKit, sessions: readonly HomeSession[]): ShelfEntry {
   const name = kit.name ?? kit.id;
   // A sitting of several kits finds something of all of them: its words may be another's.
-  const own = sessions.filter((one) => one.measured && one.kits.length === 1 && one.kits[0] === name);
+  const own = sessions.filter(
+    ({ kits, beads }) => kits.length === 1 && kits[0] === name && beads.some((bead) => bead.found || bead.span),
+  );
   const last = own.at(0);
   const foundOf = (filter: string) =>
     own.flatMap(({ beads }) => beads.find((bead) => bead.id === filter && (bead.found || bead.span)) ?? []).at(0);

@@ -6,6 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useRooms } from './controls/room';
 import { IconButton } from './controls/Tooltip';
 import { KeyHelp } from './KeyHelp';
+import { useEffect, useRef } from 'react';
 import { useKeys } from './keys';
 import { STAGES, type Stage } from './stageList';
 import { useLastSession, type NamedSession } from './useLastSession';
@@ -25,6 +26,12 @@ export function Header({
   const session = useLastSession(own, keeps);
   const router = useRouter();
   const person = useShownPerson();
+  const stages = useRef<HTMLElement>(null);
+  // On a phone the stages stand in one line that is moved by the finger: the one that is open is in it.
+  useEffect(() => {
+    const here = stages.current?.querySelector<HTMLElement>('[aria-current="page"]');
+    if (here) stages.current!.scrollLeft = here.offsetLeft - (stages.current!.clientWidth - here.offsetWidth) / 2;
+  }, [stage]);
   useKeys((key) => {
     const target = STAGES.find((one) => one.key === key);
     const address = target && addressOf(target, session?.id);
@@ -53,8 +60,9 @@ export function Header({
         </Link>
       )}
       <nav
+        ref={stages}
         aria-label="Stages"
-        className="sm:ml-auto flex sm:flex-wrap gap-0.5 max-sm:order-last max-sm:w-full max-sm:overflow-x-auto"
+        className="relative sm:ml-auto flex sm:flex-wrap gap-0.5 max-sm:order-last max-sm:w-full max-sm:overflow-x-auto"
       >
         {STAGES.map((one) => {
           const address = addressOf(one, session?.id);

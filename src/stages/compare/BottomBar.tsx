@@ -51,7 +51,7 @@ export function BottomBar({
         <Toggle on={choice.loupe} keys="q" onChange={(loupe) => change({ loupe })}>
           Loupe
         </Toggle>
-        <span className="px-2.5 text-ink-2 tabular-nums">{Math.round(100 * scale)} %</span>
+        <span className="px-2.5 text-ink-2 tabular-nums whitespace-nowrap">{Math.round(100 * scale)} %</span>
         <div role="group" aria-label="Jump to" className="flex">
           {SPOTS.map((spot, i) => (
             <IconButton
