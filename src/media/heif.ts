@@ -8,12 +8,11 @@ import { join, resolve } from 'node:path';
 import type { FileEncoding } from '@/core/light/response';
 import { ChildFailed, runChild } from './children';
 import { encodingOfCodes } from './colorTags';
+import { readHead } from './head';
 
 const PROGRAM = 'heif-convert';
 const LIMITS = { seconds: 120, memory: 4_000_000_000, output: 100_000 } as const;
 const BRANDS = new Set(['heic', 'heix', 'heim', 'heis', 'hevc', 'hevx', 'mif1', 'msf1', 'avif', 'avis']);
-/** Boxes that describe lie before the pixels. */
-const SEARCHED_BYTES = 512 * 1024;
 
 export function isHeifHead(head: Buffer): boolean {
   return head.toString('latin1', 4, 8) === 'ftyp' && BRANDS.has(head.toString('latin1', 8, 12));
@@ -55,13 +54,7 @@ export async function isWholeHeif(path: string): Promise<boolean> {
 
 /** Reads the boxes of a HEIF file. A damaged one gives what could be read. */
 export async function readHeif(path: string): Promise<HeifFacts> {
-  const file = await open(path, 'r');
-  try {
-    const { buffer, bytesRead } = await file.read(Buffer.alloc(SEARCHED_BYTES), 0, SEARCHED_BYTES, 0);
-    return heifFactsOf(buffer.subarray(0, bytesRead));
-  } finally {
-    await file.close();
-  }
+  return heifFactsOf(await readHead(path));
 }
 
 /** The same of a file's first bytes. */

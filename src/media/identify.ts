@@ -8,6 +8,7 @@ import { ChildFailed } from './children';
 import { encodingOfProfile } from './encoding';
 import { readExif, type StillFacts } from './exif';
 import { carriesGainMap } from './gainMap';
+import { readHead } from './head';
 import { isHeifHead, isWholeHeif, readHeif, type HeifFacts } from './heif';
 import { readMeanSteps } from './jpegTables';
 import { exchangesSides } from './orientation';
@@ -114,17 +115,13 @@ async function isLosslessWebp(path: string): Promise<boolean> {
   }
 }
 
+const SIGNATURE_BYTES = 16;
+
 /** The content decides what a file is; an ending that says otherwise is a mistake worth naming. */
 async function checkSignature(path: string, name: string): Promise<void> {
   let head: Buffer;
   try {
-    const file = await open(path, 'r');
-    try {
-      const { buffer, bytesRead } = await file.read(Buffer.alloc(16), 0, 16, 0);
-      head = buffer.subarray(0, bytesRead);
-    } finally {
-      await file.close();
-    }
+    head = await readHead(path, SIGNATURE_BYTES);
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
     throw new UnreadablePicture(

@@ -1,19 +1,10 @@
 /** The quantization tables that a JPEG carries: how coarsely the means of its blocks are kept (ITU-T T.81, B.2.4.1). */
-import { open } from 'node:fs/promises';
 import type { MeanSteps } from '@/core/light/camera/compression';
-
-/** Tables lie before the first scan; cameras put a preview of some 64 kB before them. */
-const SEARCHED_BYTES = 512 * 1024;
+import { readHead } from './head';
 
 /** Steps of a JPEG's block means in codes of 8 bits; `null` where its head can't be read. */
 export async function readMeanSteps(path: string): Promise<MeanSteps | null> {
-  const file = await open(path, 'r');
-  try {
-    const { buffer, bytesRead } = await file.read(Buffer.alloc(SEARCHED_BYTES), 0, SEARCHED_BYTES, 0);
-    return meanStepsOf(buffer.subarray(0, bytesRead));
-  } finally {
-    await file.close();
-  }
+  return meanStepsOf(await readHead(path));
 }
 
 /** The same of a file's first bytes. */
