@@ -28,7 +28,14 @@ export function LevelChart({
   const x = (i: number) => LEFT + ((i + 0.5) / takes.length) * (WIDTH - LEFT - RIGHT);
   const line = (stops: number, words: string) => (
     <g key={words}>
-      <line x1={LEFT} x2={WIDTH - RIGHT} y1={y(stops)} y2={y(stops)} stroke="var(--color-ink-4)" strokeDasharray="4 4" />
+      <line
+        x1={LEFT}
+        x2={WIDTH - RIGHT}
+        y1={y(stops)}
+        y2={y(stops)}
+        stroke="var(--color-ink-4)"
+        strokeDasharray="4 4"
+      />
       <text x={LEFT - 6} y={y(stops) + 4} textAnchor="end" fontSize="11" fill="var(--color-ink-3)">
         {words}
       </text>
