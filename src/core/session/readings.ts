@@ -233,7 +233,9 @@ const colorSchema = z.looseObject({
   scene: z.string(),
   chromaRatio: readingSchema,
   hueShiftDegrees: readingSchema,
-  contrastStops: readingSchema.describe('Stops that the patch got darker against the neutral or reference patch.'),
+  contrastStops: readingSchema.describe(
+    'Stops of its own luminance that the patch got darker than the neutral or reference patch.',
+  ),
   asShotRatio: z.number().describe('The chroma ratio as shot, with the darkening left in.'),
   atDegrees: z.number().optional(),
 });

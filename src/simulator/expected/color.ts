@@ -61,3 +61,31 @@ function kelvinOf(light: Stops): number {
     0.00004 * Math.exp(-n / 0.07125)
   );
 }
+
+export interface ExpectedSurface {
+  /** C*ab through the filter over bare's, both equally bright on gray. */
+  chromaRatio: number;
+  /** Degrees of hue from bare to filtered, −180 to 180. */
+  hueShiftDegrees: number;
+  /** Stops that the surface is darker than gray. */
+  contrastStops: number;
+  /** The ratio of the darker picture as it was shot. */
+  asShotRatio: number;
+}
+
+/** What a filter does to a surface of this linear sRGB (formats.md, "colors"): above CIE L*'s straight part its brightness doesn't matter. */
+export function expectedSurface(surface: Stops, stops: Stops): ExpectedSurface {
+  const level = expectedLuminousStops(stops);
+  const through = (raised: number) =>
+    surface.map((light, c) => light * 2 ** (raised - stops[c])) as [number, number, number];
+  const labOf = ([r, g, b]: Stops) => toLab({ mode: 'lrgb', r, g, b })!;
+  const [bare, filtered, shot] = [labOf(surface), labOf(through(level)), labOf(through(0))];
+  const chroma = ({ a, b }: { a: number; b: number }) => Math.hypot(a, b);
+  const hue = ({ a, b }: { a: number; b: number }) => (Math.atan2(b, a) * 180) / Math.PI;
+  return {
+    chromaRatio: chroma(filtered) / chroma(bare),
+    hueShiftDegrees: ((hue(filtered) - hue(bare) + 540) % 360) - 180,
+    contrastStops: -Math.log2(xyzOf(through(0)).y / xyzOf(surface).y) - level,
+    asShotRatio: chroma(shot) / chroma(bare),
+  };
+}

@@ -1,6 +1,6 @@
 /** The truths themselves, against published values and closed forms that a reader can follow. */
 import { randomPlan } from '../randomBench';
-import { expectedCast, expectedLuminousStops } from './color';
+import { expectedCast, expectedLuminousStops, expectedSurface } from './color';
 import { compareWithTruth } from './compare';
 import { coverageOf, coverageTable } from './coverage';
 import { expectedGraduation } from './graduation';
@@ -35,6 +35,19 @@ describe('color', () => {
     expect(warm.b).toBeGreaterThan(3);
     expect(warm.miredShift).toBeGreaterThan(5);
     expect(cool.miredShift).toBeLessThan(-5);
+  });
+
+  test('a neutral filter leaves a surface as it was; as shot three stops halve L* parts by the cube root (by hand: 2^-1)', () => {
+    const red = expectedSurface([0.5, 0.12, 0.1], [3, 3, 3]);
+    expect(red.chromaRatio).toBeCloseTo(1, 9);
+    expect(red.hueShiftDegrees).toBeCloseTo(0, 9);
+    expect(red.contrastStops).toBeCloseTo(0, 9);
+    expect(red.asShotRatio).toBeCloseTo(0.5, 2);
+  });
+
+  test('on a surface of green alone the contrast is what green loses beyond gray', () => {
+    const green = expectedSurface([0, 0.4, 0], [3, 3.5, 3]);
+    expect(green.contrastStops).toBeCloseTo(3.5 - expectedLuminousStops([3, 3.5, 3]), 9);
   });
 
   test('half of the green gone is a magenta, as the formulas give it by hand', () => {

@@ -22,6 +22,7 @@ interface Chroma {
 
 /** One take of one color patch. */
 interface ColorTake {
+  /** Its stops are those of the surface's own luminance. */
   strength: TakeStrength;
   degrees: number | undefined;
   /** Bare light of R, G, B at the take's time, as the bare pictures hold it. */
@@ -62,19 +63,32 @@ function colorTakes(
 ): ColorTake[] {
   const luminance = luminanceRow(space);
   const levels = levelsOf(place.patch.scene, filter, places, luminance);
-  return takeStrengths(place.series!, filter, luminance).flatMap((strength): ColorTake[] => {
+  const series = place.series!;
+  return takeStrengths(series, filter, surfaceWeights(series, filter, luminance)).flatMap((strength): ColorTake[] => {
     const own = levels.get(strength.take);
     if (!own && !density) return [];
     return [
       {
         strength,
         degrees: rings.get(strength.take),
-        bare: bareLightAt(place.series!, strength.timeMs),
+        bare: bareLightAt(series, strength.timeMs),
         level: own?.stops ?? density!.stops.value,
         levelU: own?.u ?? density!.stops.u95 / 2,
       },
     ];
   });
+}
+
+/**
+ * What each channel gives to the surface's own luminance, as bare shows it: a filter that takes blue darkens blue paint more than gray,
+ * whatever it takes of white light.
+ */
+function surfaceWeights(series: PatchSeries, filter: string, luminance: readonly number[]): number[] {
+  const times = series.shots.filter((shot) => shot.filter === filter).map((shot) => shot.timeMs);
+  if (times.length === 0) return [...luminance];
+  const parts = bareLightAt(series, mean(times)).map((light, c) => luminance[c] * light);
+  const all = parts[0] + parts[1] + parts[2];
+  return parts.map((part) => part / all);
 }
 
 /** Luminous stops by take on the scene's own neutral patches, else its reference patches. */
