@@ -417,22 +417,38 @@ test('bad input gets a sentence and loses nothing', async ({ page }, info) => {
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(`Match ${pictures.length} pictures to filters`);
 });
 
+/** The list's first session. Another browser makes sessions meanwhile: this one is known by its own address. */
+async function firstSession(page: Page) {
+  const address = await page
+    .getByRole('main')
+    .getByRole('listitem')
+    .first()
+    .getByRole('link')
+    .first()
+    .getAttribute('href');
+  const own = /\/sessions\/[0-9a-f-]{36}/.exec(address!)![0];
+  const row = page
+    .getByRole('main')
+    .getByRole('listitem')
+    .filter({ has: page.locator(`a[href^="${own}"]`) });
+  return { row, links: page.getByRole('main').locator(`a[href^="${own}"]`) };
+}
+
 test('a session put away can be brought back', async ({ page }) => {
   await page.goto('/');
-  const count = await page.getByRole('main').getByRole('listitem').count();
-  await page.getByRole('button', { name: /away$/ }).first().click();
+  const { row, links } = await firstSession(page);
+  await row.getByRole('button', { name: /away$/ }).click();
   await expect(page.getByRole('status').filter({ hasText: 'put away' })).toBeVisible();
-  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(count - 1);
+  await expect(links).toHaveCount(0);
   await page.getByRole('button', { name: 'Bring it back' }).click();
-  await expect(page.getByRole('main').getByRole('listitem')).toHaveCount(count);
+  await expect(links).not.toHaveCount(0);
 });
 
 test('what was put away is found later, with its date, and comes back', async ({ page }) => {
   await page.goto('/');
-  const items = page.getByRole('main').getByRole('listitem');
-  const count = await items.count();
-  await page.getByRole('button', { name: /away$/ }).first().click();
-  await expect(items).toHaveCount(count - 1);
+  const { row, links } = await firstSession(page);
+  await row.getByRole('button', { name: /away$/ }).click();
+  await expect(links).toHaveCount(0);
   await page.getByRole('link', { name: 'Put away', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Put away');
   const [first] = await page.getByRole('list', { name: 'What is put away' }).getByRole('listitem').all();
@@ -441,7 +457,7 @@ test('what was put away is found later, with its date, and comes back', async ({
   await first.getByRole('button', { name: /^Bring “.*” back$/ }).click();
   await expect(page.getByText(/is back\.$/).first()).toBeVisible();
   await page.goto('/');
-  await expect(items).toHaveCount(count);
+  await expect(links).not.toHaveCount(0);
 });
 
 test('pages of other sites can’t send files or sessions here', async ({ request }) => {
@@ -472,8 +488,10 @@ test('a name that was pointed here is not answered, and no foreign script runs i
   });
   expect(ran).toBe(false);
   // Ours do: the page is alive.
-  await page.keyboard.press('?');
-  await expect(page.getByRole('dialog')).toBeVisible();
+  await expect(async () => {
+    await page.keyboard.press('?');
+    await expect(page.getByRole('dialog')).toBeVisible({ timeout: 2000 });
+  }).toPass();
   await page.close();
 });
 

@@ -57,13 +57,13 @@ export function ShelfList({
               <Link
                 href={`/${path}/${entry.id}`}
                 title={entry.name}
-                className="text-lead font-semibold hover:underline block truncate"
+                className="text-lead font-semibold hover:underline block truncate py-0.5"
               >
                 {entry.name}
               </Link>
               {entry.finding && (
                 <p className="text-ink-2 truncate">
-                  <Link href={entry.finding.href} className="hover:underline">
+                  <Link href={entry.finding.href} className="hover:underline inline-block py-0.5">
                     {entry.finding.words}
                   </Link>{' '}
                   <span className="text-ink-3 text-label">{entry.finding.day}</span>
