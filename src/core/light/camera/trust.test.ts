@@ -25,6 +25,9 @@ test.each<[string, Parameters<typeof isOnlyTold>[0], Response, boolean]>([
   ['a clip of BT.709', CLIP, { kind: 'file' }, true],
   ['a clip of BT.709 with a curve of its own', CLIP, { kind: 'curve', points: [[0, 0], [1, 1]] }, false],
   ['a clip in hybrid log', { ...CLIP, ...file('hlg') }, { kind: 'file' }, false],
+  ['a HEIF still drawn for bright screens (PQ)', file('pq', true, 'transfer tag of the picture'), { kind: 'file' }, true],
+  ['the same in hybrid log', file('hlg', true, 'transfer tag of the picture'), { kind: 'file' }, true],
+  ['the same where the session says PQ', file('pq', true, 'transfer tag of the picture'), { kind: 'pq' }, false],
 ])('%s: only told is %s', (_, facts, response, told) => expect(isOnlyTold(facts, response)).toBe(told)); // prettier-ignore
 
 test.each<[Response, boolean]>([

@@ -8,6 +8,8 @@ export const STANDARD_CURVE_SIGMA = 0.35;
 
 /** Curves that cameras draw pictures with by a style of their own, whatever the file says. */
 const STYLED = ['srgb', 'bt709'];
+/** In clips these are what a profile says; a still in them was drawn for bright screens by a style like any other. */
+const STYLED_STILLS = ['pq', 'hlg'];
 
 /**
  * Whether a file's curve is only told: a standard curve in a file that a camera wrote (lossy, or by its EXIF), or none at all. Raw files, published profiles
@@ -26,7 +28,8 @@ export function isOnlyTold({ encoding, compression, clip }: CodedFacts, response
     case 'file':
       // A profile in a file of exact codes was put there by who developed it; EXIF comes from the camera.
       if (!lossy && transfer !== null && encoding.source !== EXIF_COLOR_SPACE) return false;
-      return transfer === null || (typeof transfer === 'object' ? true : STYLED.includes(transfer));
+      if (transfer === null || typeof transfer === 'object') return true;
+      return STYLED.includes(transfer) || (compression !== undefined && STYLED_STILLS.includes(transfer));
     default:
       return false;
   }
