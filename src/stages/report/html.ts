@@ -178,7 +178,7 @@ table{border-collapse:collapse;width:100%;font-size:13.5px}th,td{text-align:left
 thead th{color:#565656;font-weight:500;font-size:12px;vertical-align:bottom}td.n,thead th:nth-child(-n+4):not(:first-child){text-align:right;white-space:nowrap}small{color:#565656}
 .charts{display:grid;grid-template-columns:repeat(auto-fit,minmax(380px,1fr));gap:14px;margin:12px 0}.charts figure,.strip figure{margin:0;break-inside:avoid}.charts svg{width:100%;height:auto;display:block}
 .strip{display:grid;grid-template-columns:repeat(auto-fill,minmax(150px,1fr));gap:8px;margin:14px 0 6px}.strip img{width:100%;height:auto;display:block}
-.pictures{display:grid;gap:14px;margin:14px 0 6px}.pictures img{width:100%;height:auto;display:block;background:#777}
+.pictures figure{margin:0}.pictures{display:grid;gap:14px;margin:14px 0 6px}.pictures img{width:100%;height:auto;display:block;background:#777}
 footer{border-top:1px solid #cfcfcf;margin-top:34px;padding-top:10px}
 @media print{main{max-width:none;padding:0}a{color:inherit;text-decoration:none}.charts{grid-template-columns:1fr 1fr}tr{break-inside:avoid}}`;
 }
