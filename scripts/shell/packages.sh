@@ -36,8 +36,7 @@ ensure_fence() {
 ensure_heif() {
   (
     ensure_packages heif-convert libheif-examples
-    heif-convert --list-decoders 2>/dev/null | grep -q HEVC || heif-convert --list-decoders 2>/dev/null | grep -q 265 ||
-      ensure_packages libheif-plugin-libde265 libheif-plugin-libde265
+    heif-convert --list-decoders 2>/dev/null | grep -q 265 || ensure_packages libheif-plugin-libde265 libheif-plugin-libde265
   ) || say "Going on without libheif's decoder: HEIC pictures can't be read."
 }
 

@@ -28,6 +28,8 @@ export interface HeifFacts {
 /** Boxes at the top of a file (ISO/IEC 14496-12, table 1); after them some phones put notes of their own. */
 const TOP_BOXES = new Set(['ftyp', 'meta', 'mdat', 'moov', 'free', 'skip', 'uuid', 'wide', 'mpvd']);
 const MOST_BOXES = 1000;
+/** Version and flags, which stand before what a full box holds. */
+const FULL_BOX = 4;
 
 /** Whether all of a file's boxes lie within it: decoders show what there is of one that is cut short, and say nothing. */
 export async function isWholeHeif(path: string): Promise<boolean> {
@@ -59,13 +61,11 @@ export async function readHeif(path: string): Promise<HeifFacts> {
 
 /** The same of a file's first bytes. */
 export function heifFactsOf(head: Buffer): HeifFacts {
-  const meta = childrenOf(head, 0).get('meta')?.[0];
-  // A full box: a word of version and flags comes first.
-  const boxes = meta ? childrenOf(meta, 4) : new Map<string, Buffer[]>();
-  const iprp = boxes.get('iprp')?.[0];
-  const inner = iprp ? childrenOf(iprp, 0) : new Map<string, Buffer[]>();
-  const properties = inner.get('ipco')?.[0] ? boxesOf(inner.get('ipco')![0], 0) : [];
-  const own = propertiesOf(inner.get('ipma')?.[0], primaryOf(boxes.get('pitm')?.[0]));
+  const meta = boxNamed('meta', head);
+  const iprp = boxNamed('iprp', meta, FULL_BOX);
+  const ipco = boxNamed('ipco', iprp);
+  const properties = ipco ? boxesOf(ipco, 0) : [];
+  const own = propertiesOf(boxNamed('ipma', iprp), primaryOf(boxNamed('pitm', meta, FULL_BOX)));
   const tags = properties.flatMap(({ name, body }, i) =>
     name === 'colr' && body.length >= 8 && body.toString('latin1', 0, 4) === 'nclx'
       ? [{ encoding: encodingOfCodes(body.readUInt16BE(6), body.readUInt16BE(4), 'picture'), isOwn: own.has(i + 1) }]
@@ -112,10 +112,9 @@ function boxesOf(bytes: Buffer, from: number): { name: string; body: Buffer }[] 
   return boxes;
 }
 
-function childrenOf(bytes: Buffer, from: number): Map<string, Buffer[]> {
-  const found = new Map<string, Buffer[]>();
-  for (const { name, body } of boxesOf(bytes, from)) found.set(name, [...(found.get(name) ?? []), body]);
-  return found;
+/** The first box of a name among those that lie side by side. */
+function boxNamed(name: string, bytes: Buffer | undefined, from = 0): Buffer | undefined {
+  return bytes && boxesOf(bytes, from).find((one) => one.name === name)?.body;
 }
 
 /** Pixels as a PNG that libvips reads, until they are released. */

@@ -1,5 +1,5 @@
 /** Kits and rigs as they are picked from: measured strengths where there are any, labels else. */
-import { BY_DESIGN, nominalStops } from '@/core/session/notation';
+import { isRated, nominalStops } from '@/core/session/notation';
 import { planRigOf } from '@/core/sitting/kits/keptRig';
 import type { KeptKit } from '@/core/sitting/kits/keptKit';
 import type { PickFilter } from '@/core/judging/pick/pick';
@@ -70,8 +70,7 @@ export async function pickList(): Promise<{ kits: PickKit[]; rigs: PickRig[] }> 
 }
 
 function byLabel(kit: KeptKit): PickKit {
-  const darkening = kit.filters.filter(({ kind }) => BY_DESIGN[kind] === undefined);
-  const filters = darkening.map((filter): PickFilter => {
+  const filters = kit.filters.filter(isRated).map((filter): PickFilter => {
     const range = filter.nominal.stopsRange;
     return {
       id: filter.id,

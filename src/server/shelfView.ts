@@ -1,10 +1,9 @@
 /** The shelf as it is looked at: kits with their ladder, price and what was last found of them. */
-import { nominalStops } from '@/core/session/notation';
 import type { KeptKit } from '@/core/sitting/kits/keptKit';
 import type { HomeSession } from '@/stages/home/listed';
 import type { ShelfEntry } from '@/stages/kits/ShelfList';
 import { wholeKits } from '@/store';
-import type { LadderBead } from '@/ui/ladder/layout';
+import { beadsOf } from '@/ui/beads';
 import { homeList } from './homeList';
 
 /** Kits, last changed first. */
@@ -28,22 +27,9 @@ export function entryOf(id: string, kit: KeptKit, sessions: readonly HomeSession
     id,
     name,
     items: kit.filters.length,
-    beads: kit.filters.map((filter) => foundOf(filter.id) ?? labelBead(filter)),
+    beads: beadsOf({ kits: [kit] }, null).map((labelled) => foundOf(labelled.id) ?? labelled),
     ...(price ? { price } : {}),
     ...(last?.finding ? { finding: { words: last.finding, day: last.day, href: `/sessions/${last.id}/verdict` } } : {}),
-  };
-}
-
-function labelBead({ id, name, nominal }: KeptKit['filters'][number]): LadderBead {
-  const range = nominal.stopsRange;
-  return {
-    id,
-    name: name ?? id,
-    labelStops: nominalStops(nominal),
-    labelSpan: range ? [Math.min(...range), Math.max(...range)] : null,
-    found: null,
-    span: null,
-    verdict: null,
   };
 }
 

@@ -4,7 +4,7 @@ import type { FilterReadings, Readings } from '@/core/session/readings';
 import type { Session } from '@/core/session/schema';
 import type { LadderBead } from './ladder/layout';
 
-export function beadsOf(session: Session, readings: Readings | null): LadderBead[] {
+export function beadsOf(session: Pick<Session, 'kits'>, readings: Readings | null): LadderBead[] {
   return session.kits
     .flatMap((kit) => kit.filters)
     .map((filter) => {

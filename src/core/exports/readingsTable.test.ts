@@ -20,7 +20,11 @@ const filter = {
     stops: at(3.1, 0.02),
     error: at(0.1, 0.021),
     channels: { r: at(3.2, 0.03), g: at(3.1, 0.02), b: at(3, 0.025) },
-    byScene: [{ scene: 'chart', role: 'neutral', stops: at(3.11, 0.02) }],
+    byScene: [{ scene: 'chart', role: 'neutral', patch: 'gray', stops: at(3.11, 0.02) }],
+    repeats: [
+      { take: 'a', stops: at(3.1, 0.03) },
+      { take: 'a', stops: at(3.2, 0.03) },
+    ],
     budget: [{ source: 'repeats', u: 0.01, share: 1 }],
     actsLike: { ndFactor: 8 },
   },
@@ -79,13 +83,17 @@ test('one figure a row: every one that the JSON has, by its path there', () => {
   for (const row of rows) expect(row).toHaveLength(figuresHeader().length);
   const found = new Map(rows.map((row) => [row[4], row.slice(5)]));
   expect(found.size).toBe(rows.length);
-  expect(found.get('density.byScene[chart].stops')).toEqual(['3.11', '0.02']);
+  expect(found.get('density.byScene[gray].stops')).toEqual(['3.11', '0.02']);
   expect(found.get('sharpness[left-level].retained')).toEqual(['0.95', '0.03']);
   expect(found.get('sharpness[right-level].mtf50')).toEqual(['0.23', '0.01']);
   expect(found.get('shading.corners.topRight')).toEqual(['-0.21', '0.001']);
+  expect([found.get('density.repeats[a 0].stops'), found.get('density.repeats[a 1].stops')]).toEqual([
+    ['3.1', '0.03'],
+    ['3.2', '0.03'],
+  ]);
   expect(found.get('nominalStops')).toEqual(['3', '']);
-  // Each figure with a ± in the document, counted by hand: strength 2, channels 3, scenes 1, sharpness 4, corners 4, veil 1.
-  expect(rows.filter((row) => row[6] !== '')).toHaveLength(2 + 3 + 1 + 4 + 4 + 1);
+  // Each figure with a ± in the document, counted by hand: strength 2, channels 3, scenes 1, repeats 2, sharpness 4, corners 4, veil 1.
+  expect(rows.filter((row) => row[6] !== '')).toHaveLength(2 + 3 + 1 + 2 + 4 + 4 + 1);
   // Curves, maps and budgets are no figures.
   expect([...found.keys()].filter((path) => /curves|map|budget|faults/.test(path))).toEqual([]);
 });

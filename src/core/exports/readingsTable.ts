@@ -105,7 +105,10 @@ function figuresIn(node: unknown, path: string): Figure[] {
   if (typeof node !== 'object' || node === null) return [];
   if (Array.isArray(node)) {
     if (!node.every((item) => typeof item === 'object' && item !== null && !Array.isArray(item))) return [];
-    return node.flatMap((item: Record<string, unknown>, i) => figuresIn(item, `${path}[${placeOf(item) ?? i}]`));
+    const names = node.map((item: Record<string, unknown>, i) => String(placeOf(item) ?? i));
+    // Entries of one name are told apart by their place.
+    const isOnly = (name: string) => names.indexOf(name) === names.lastIndexOf(name);
+    return node.flatMap((item, i) => figuresIn(item, `${path}[${isOnly(names[i]) ? names[i] : `${names[i]} ${i}`}]`));
   }
   const { value, u95 } = node as Partial<Reading>;
   if (typeof value === 'number' && typeof u95 === 'number') return [[path, value, u95]];

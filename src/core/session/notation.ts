@@ -34,6 +34,9 @@ export const BY_DESIGN: Readonly<Partial<Record<FilterKind, 'sharpness' | 'cast'
   color: 'cast',
 };
 
+/** What softens or colors on purpose is no step of a kit's strengths, and none of its faults. */
+export const isRated = ({ kind }: { kind: FilterKind }): boolean => BY_DESIGN[kind] === undefined;
+
 /** log2 of a filter factor. Valid for factors of 1 and more; NaN otherwise. */
 export function stopsFromFactor(factor: number): number {
   return factor >= 1 ? Math.log2(factor) : NaN;

@@ -3,7 +3,7 @@ import { useCallback } from 'react';
 import { addPictureAction, newReportAction, reportsAction } from '@/server/reportActions';
 import { useTell } from '@/ui/controls/Toasts';
 import { saveBlob } from '@/ui/saveBlob';
-import { notAnswered } from '@/ui/saving/asked';
+import { NO_LINE_NOW, notAnswered } from '@/ui/saving/asked';
 import { storeView } from './save';
 
 /** What stands below a saved view. */
@@ -21,6 +21,8 @@ export interface SavingView {
   reports: () => Promise<{ id: string; title: string }[]>;
 }
 
+const LONGEST_CAPTION = 500;
+
 /** Saves the view of Compare. @param draw gives `null` while nothing is shown */
 export function useSaveView(
   sessionId: string,
@@ -32,21 +34,25 @@ export function useSaveView(
     void draw(wished).then(async (drawn) => {
       if (drawn) saveBlob(await drawn.picture.convertToBlob({ type: 'image/png' }), 'compare.png');
     });
+  async function intoReport(wished: Wished, report: string | undefined) {
+    const drawn = await draw(wished);
+    if (!drawn) return;
+    const sha256 = await storeView(drawn.picture);
+    const place =
+      report === undefined ? await newReportAction([sessionId]).catch(notAnswered) : { ok: true as const, id: report };
+    if (!place.ok) throw new Error(place.error);
+    const put = await addPictureAction(place.id, { sha256, caption: drawn.caption.slice(0, LONGEST_CAPTION) }).catch(
+      notAnswered,
+    );
+    if (!put.ok) throw new Error(put.error);
+    tell({
+      words: 'The view is in the report.',
+      action: { words: 'Open the report', run: () => router.push(`/reports/${place.id}`) },
+    });
+  }
   const toReport = (wished: Wished, report?: string) =>
-    void (async () => {
-      const drawn = await draw(wished);
-      if (!drawn) return;
-      const sha256 = await storeView(drawn.picture);
-      const place = report === undefined ? await newReportAction([sessionId]).catch(notAnswered) : { ok: true as const, id: report }; // prettier-ignore
-      const put = place.ok ? await addPictureAction(place.id, { sha256, caption: drawn.caption.slice(0, 500) }).catch(notAnswered) : place; // prettier-ignore
-      if (!place.ok || !put.ok)
-        return tell({ words: place.ok ? (put as { error: string }).error : place.error, bad: true });
-      tell({
-        words: 'The view is in the report.',
-        action: { words: 'Open the report', run: () => router.push(`/reports/${place.id}`) },
-      });
-    })().catch((error: Error) =>
-      tell({ words: error instanceof TypeError ? 'No connection to the server.' : error.message, bad: true }),
+    void intoReport(wished, report).catch((error: Error) =>
+      tell({ words: error instanceof TypeError ? NO_LINE_NOW : error.message, bad: true }),
     );
   return { toFile, toReport, reports: useCallback(() => reportsAction(), []) };
 }

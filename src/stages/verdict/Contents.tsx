@@ -58,7 +58,7 @@ export function Contents() {
       <h2 className="text-label text-ink-3 font-normal mb-1.5">On this page</h2>
       <ol>
         {names.map((name, i) => (
-          <li key={name}>
+          <li key={`${i} ${name}`}>
             <button
               type="button"
               aria-current={i === here ? 'location' : undefined}

@@ -1,9 +1,9 @@
 /** From sessions' readings to kits that can be compared. */
-import { BY_DESIGN } from '../../session/notation';
 import { mean } from '../../formulas/statistics/averages';
 import { HANDLING } from '../../sitting/kits/keptKit';
 import type { FilterReadings, Reading } from '../../session/readings';
-import type { Filter, Kit, Session } from '../../session/schema';
+import { isRated } from '../../session/notation';
+import type { Kit, Session } from '../../session/schema';
 import { combineSittings, type Combined, type Sitting } from './sittings';
 import type { RankedFilter, RankedKit } from './kitAsSet';
 
@@ -67,11 +67,9 @@ export function soundSittings(sessions: readonly { stale: unknown; sittings: rea
 export const softestOf = ({ sharpness }: Pick<FilterReadings, 'sharpness'>): Reading | undefined =>
   [...(sharpness ?? [])].sort((a, b) => a.retained.value - b.retained.value)[0]?.retained;
 
-/** What softens or colors on purpose is no step of a kit's strengths, and none of its faults. */
-const isRated = ({ kind }: Pick<Filter, 'kind'>) => BY_DESIGN[kind] === undefined;
-
 /**
- * Kits over all their sittings, those that have no filter that is rated left out; a filter that was measured several times gets the combined figure.
+ * Kits over all their sittings, those without a rated filter left out; a filter that was measured several times gets the combined
+ * figure.
  *
  * @param leftOut sittings of filters that don't count, by {@link sittingKey}
  */
