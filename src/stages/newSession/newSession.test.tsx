@@ -161,6 +161,16 @@ describe('files that arrive', () => {
     ]);
   });
 
+  test('a picture whose copy was refused is no copy', () => {
+    const refused: ArrivedFile = {
+      path: 'named.jpg',
+      stored: { ...CARD[0].stored, facts: { readable: false, reason: 'its name says JPEG, its content is HEIF.' } },
+    };
+    const { all, copies } = joined([refused], [CARD[0], { ...CARD[0], path: 'again.png' }]);
+    expect(all.map((one) => one.path)).toEqual(['named.jpg', CARD[0].path]);
+    expect(copies).toEqual([{ path: 'again.png', of: CARD[0].path }]);
+  });
+
   test('those that wait are offered, and can be put away', async () => {
     const { user } = show(<NewSession inbox={CARD} />);
     const waiting = within(screen.getByRole('region', { name: 'Files that wait' }));

@@ -144,8 +144,10 @@ export function joined(
   for (const { path, stored } of files) {
     const same = all.filter((known) => known.stored.sha256 === stored.sha256);
     if (same.some((known) => known.path === path)) continue;
-    if (same.length > 0 && stored.facts.readable) {
-      copies.push({ path, of: same[0].path });
+    // One that is refused, by its wrong ending say, is left out itself: what it holds is there only now.
+    const original = same.find((known) => known.stored.facts.readable);
+    if (original && stored.facts.readable) {
+      copies.push({ path, of: original.path });
       continue;
     }
     // Cards count their pictures anew: two files may bear one name.
