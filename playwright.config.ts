@@ -15,7 +15,9 @@ export default defineConfig({
   use: {
     baseURL: process.env.GLADE_URL ?? 'http://localhost:8420',
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    // Recording costs a tenth of the run; what failed is run again with it.
+    trace: process.env.GLADE_TRACE ? 'retain-on-failure' : 'off',
+    screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: process.env.GLADE_CHROMIUM ?? '/usr/bin/chromium-headless-shell',
       args: [

@@ -44,6 +44,11 @@ stop_test_application() {
   rm -rf "$GLADE_VAR"
 }
 
+# Browser tests whose report lies in a folder of their own: run_browser NAME SPEC…
+run_browser() {
+  GLADE_RESULTS=test-results/$1 npx --no-install playwright test "${@:2}" || true
+}
+
 command_test() {
   export GLADE_VAR="$ROOT/var/test-$$"
   export CI=1
@@ -60,12 +65,12 @@ command_test() {
   ensure_node_build
   ensure_web_build
 
+  rm -rf test-results
   mkdir -p "$GLADE_VAR" test-results
   trap stop_test_application EXIT
   trap 'exit 130' INT TERM
   GLADE_DB_PORT=34960 db_start
   say "== unit and integration tests"
-  rm -f test-results/*.json
   npx --no-install jest --silent --forceExit --json --outputFile=test-results/jest.json || true
   count_report test-results/jest.json
 
@@ -85,19 +90,22 @@ command_test() {
   # Left out: the walk and the filmed bench (scene.spec and clips.spec film smaller ones), and a second sitting that nothing asks for.
   nice -n 10 node dist/manage.mjs demo --without lantern-weir,ashwick-harbour-3,ashwick-millrace-2 &
   local demo=$!
-  GLADE_RESULTS=test-results/first npx --no-install playwright test check.spec together.spec damaged.spec footage.spec kits.spec motion.spec plan.spec scene.spec || true
-  count_report test-results/first/report.json
-  wait "$demo" || fail "the demo could not be rendered." "The reason is above."
-  # Two browsers side by side, which leave each other's sessions alone; what kills, and what compares a backup with what is there, comes by itself.
-  GLADE_RESULTS=test-results/beside npx --no-install playwright test clips.spec compare.spec kinds.spec signin.spec >test-results/beside.log 2>&1 &
+  # Two browsers side by side, which leave each other's sessions alone.
+  {
+    run_browser kills kills.spec
+    while kill -0 "$demo" 2>/dev/null; do sleep 1; done
+    run_browser beside clips.spec compare.spec kinds.spec signin.spec
+  } >test-results/beside.log 2>&1 &
   local beside=$!
-  GLADE_RESULTS=test-results/browser npx --no-install playwright test glade.spec judge.spec || true
+  run_browser first check.spec together.spec damaged.spec footage.spec kits.spec motion.spec plan.spec scene.spec
+  wait "$demo" || fail "the demo could not be rendered." "The reason is above."
+  run_browser demo glade.spec judge.spec
   wait "$beside" || true
   cat test-results/beside.log
-  count_report test-results/beside/report.json
-  count_report test-results/browser/report.json
-  GLADE_RESULTS=test-results/kills npx --no-install playwright test keep.spec kills.spec || true
-  count_report test-results/kills/report.json
+  # What compares a backup with what is there comes by itself.
+  run_browser keep keep.spec
+  local part
+  for part in kills beside first demo keep; do count_report "test-results/$part/report.json"; done
 
   stop_test_application
   say ""

@@ -5,8 +5,10 @@
 import type { Picture, PixelRect } from '@/core/reading/window';
 import { encodeRow } from './encode';
 import { seededRandom } from './random';
+import { remembered } from './remembered';
 import { passingThrough, type Passing } from './glass';
 import { BARE_SHUTTER_DENOMINATOR } from './plan';
+import { shading } from './shading';
 import { spoiledOf } from './spoiled';
 import { renderWalk } from './walk';
 import { degreeAt, headingOf, polarizedScene } from './polarized';
@@ -161,11 +163,28 @@ function sceneLight(
   frame: { width: number; height: number },
   window: PixelRect,
   blurAt: (radius: number) => Blur,
-  [right, down]: readonly [number, number] = [0, 0],
+  moved: readonly [number, number] = [0, 0],
 ): Float64Array {
-  const light = new Float64Array(window.width * window.height * 3);
-  if (scene === 'flat' || scene === 'flat-long') return light.fill(0.6);
-  if (scene === 'flare') return flareScene(light, frame, window);
+  const blank = () => new Float64Array(window.width * window.height * 3);
+  if (scene === 'flat' || scene === 'flat-long') return blank().fill(0.6);
+  if (scene === 'flare') return flareScene(blank(), frame, window);
+  const { x, y, width, height } = window;
+  const blurs = [0, 0.5, 1].map(blurAt);
+  return charts(JSON.stringify([frame.width, frame.height, x, y, width, height, blurs, moved]), () =>
+    chartLight(blank(), frame, window, blurAt, moved),
+  );
+}
+
+/** Charts rendered lately: 128 MB. */
+const charts = remembered(2 ** 24);
+
+function chartLight(
+  light: Float64Array,
+  frame: { width: number; height: number },
+  window: PixelRect,
+  blurAt: (radius: number) => Blur,
+  [right, down]: readonly [number, number],
+): Float64Array {
   for (let i = 0; i < light.length; i += 3) for (let c = 0; c < 3; c++) light[i + c] = BACKGROUND[c];
   const half = Math.hypot(frame.width, frame.height) / 2;
   for (const part of chartParts(frame.width, frame.height)) {
@@ -293,29 +312,26 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
   // Only what changes over the frame is asked for at every pixel.
   const varies = Boolean(take.filter?.variable ?? take.filter?.graduation);
   pass(0, 0, passing);
-  const corner = take.filter?.cornerStops ?? 0;
   const isFlare = take.scene === 'flare';
   const electrons = new Float64Array(3 * part.width);
   const most = camera.fullWell * 1.2;
-  const spot = take.filter?.hotSpot;
   // At the long end lens and filter see less of their rims.
   const field = take.scene === 'flat-long' ? 0.6 : 1;
-  const halfDiagonal2 = (width * width + height * height) / 4 / field;
+  const { cornerStops = 0, hotSpot } = take.filter ?? {};
+  const shadeAt = shading(plan, { falloffStops: camera.falloffStops, cornerStops, hotSpot, field });
+  const full = exposure * camera.fullWell;
   for (let y = 0, i = 0; y < part.height; y++) {
     for (let x = 0, k = 0; x < part.width; x++) {
       const dx = part.x + x + 0.5 - width / 2;
       const dy = part.y + y + 0.5 - height / 2;
-      const r2 = (dx * dx + dy * dy) / halfDiagonal2;
       if (varies) pass(dx / height, dy / height, passing);
-      const bump = spot ? spot.stops * Math.exp(-r2 / (2 * spot.radius ** 2)) : 0;
-      const shade = Math.exp(Math.LN2 * (bump - camera.falloffStops * r2 - corner * r2 * r2));
+      const { plain, polarized: through } = passing;
+      const shaded = full * shadeAt(dx * dx + dy * dy);
       const added = isFlare ? strayLight(take.filter, dx / width + 0.5, dy / height + 0.5, height / width) : 0;
       for (let c = 0; c < 3; c++, i++, k++) {
-        const crossed = polarized ? polarized[i] * passing.polarized[c] : 0;
-        electrons[k] = Math.min(
-          most,
-          ((light[i] + added) * passing.plain[c] + crossed) * exposure * shade * camera.fullWell,
-        );
+        const crossed = polarized ? polarized[i] * through[c] : 0;
+        const mean = ((light[i] + added) * plain[c] + crossed) * shaded;
+        electrons[k] = mean < most ? mean : most;
       }
     }
     random.count(electrons, camera.readNoise);

@@ -64,10 +64,11 @@ export function writeClip(
   const input = ['-r', String(framesPerSecond), '-i', 'pipe:0'];
   const convert = `format=gbrp16le,zscale=matrixin=gbr:rangein=full:matrix=709:range=${range}:dither=none:filter=bilinear,format=${format}`;
   const tags = ['-colorspace', 'bt709', '-color_primaries', 'bt709', '-color_trc', transfer, '-color_range', limits];
+  // A camera's encoder is a simple one too, for the sake of its battery.
   const encoder =
     codec === 'h264'
-      ? ['-c:v', 'libx264', '-preset', 'medium', '-crf', String(quality)]
-      : ['-c:v', 'libx265', '-preset', 'fast', '-x265-params', `crf=${quality}:log-level=error`, '-tag:v', 'hvc1'];
+      ? ['-c:v', 'libx264', '-preset', 'veryfast', '-crf', String(quality)]
+      : ['-c:v', 'libx265', '-preset', 'ultrafast', '-x265-params', `crf=${quality}:log-level=error`, '-tag:v', 'hvc1'];
   if (keyEvery) encoder.push('-g', String(keyEvery));
   const child = spawn('ffmpeg', [...words, ...input, '-vf', convert, ...encoder, ...tags, '-pix_fmt', format, path], {
     stdio: ['pipe', 'ignore', 'pipe'],

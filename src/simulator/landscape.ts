@@ -3,6 +3,7 @@
  * light, white 1, as textures finer than the pictures taken of it.
  */
 import { seededRandom } from './random';
+import { remembered } from './remembered';
 
 /** Places are in half widths of the frame from its center, right and down. */
 export interface Texture {
@@ -35,10 +36,17 @@ const FINER = 1.6;
 /** How soft the painting is by itself, standard deviation in pixels of a picture: as little as its pixels can be taken without aliases. */
 export const PAINT_BLUR = 0.45;
 
+/** The same water ripples in every picture of a walk. */
+const tables = remembered<Float32Array>(16 * 512 * 512);
+
 /** Smooth noise between 0 and 1: random values on a lattice with smoothed steps between. */
 export function valueNoise(seed: string, size = 512): (x: number, y: number) => number {
-  const random = seededRandom(`noise/${seed}`);
-  const table = Float32Array.from({ length: size * size }, () => random.uniform());
+  const table = tables(`${seed} ${size}`, () => {
+    const random = seededRandom(`noise/${seed}`);
+    const made = new Float32Array(size * size);
+    for (let i = 0; i < made.length; i++) made[i] = random.uniform();
+    return made;
+  });
   const mask = size - 1;
   return (x, y) => {
     const [u, v] = [Math.floor(x), Math.floor(y)];

@@ -13,6 +13,7 @@ import {
 } from './landscape';
 import { BARE_SHUTTER_DENOMINATOR } from './plan';
 import { seededRandom } from './random';
+import { shading } from './shading';
 import { spoiledOf } from './spoiled';
 import type { BenchPlan, PlannedTake, WalkScene } from './truth';
 
@@ -162,8 +163,8 @@ export function renderWalk(plan: BenchPlan, take: PlannedTake, index: number): P
   const data = camera.bitDepth === 16 ? new Uint16Array(light.length) : new Uint8Array(light.length);
   const stops = take.filter?.stops ?? [0, 0, 0];
   const passes = stops.map((one) => 2 ** -one);
-  const corner = take.filter?.cornerStops ?? 0;
-  const halfDiagonal2 = (width * width + height * height) / 4;
+  const { falloffStops } = camera;
+  const shadeAt = shading(plan, { falloffStops, cornerStops: take.filter?.cornerStops ?? 0 });
   const noise = camera.readNoise ** 2;
   const most = camera.fullWell * 1.2;
   const gains = passes.map((one) => one * exposure * camera.fullWell);
@@ -171,9 +172,8 @@ export function renderWalk(plan: BenchPlan, take: PlannedTake, index: number): P
     for (let x = 0, k = 0; x < width; x++) {
       const dx = x + 0.5 - width / 2;
       const dy = y + 0.5 - height / 2;
-      const r2 = (dx * dx + dy * dy) / halfDiagonal2;
-      const shadow = walk.shadow ? shadowStops(walk, take, dx / (width / 2)) : 0;
-      const shade = Math.exp(Math.LN2 * (shadow - camera.falloffStops * r2 - corner * r2 * r2));
+      const shadow = walk.shadow ? 2 ** shadowStops(walk, take, dx / (width / 2)) : 1;
+      const shade = shadow * shadeAt(dx * dx + dy * dy);
       for (let c = 0; c < 3; c++, i++, k++) {
         const mean = Math.min(most, light[i] * gains[c] * shade);
         electrons[k] = mean + Math.sqrt(mean + noise) * random.grain();

@@ -122,7 +122,8 @@ function makeUpForFalloff({ width, height, planes }: Frame, stops: number): void
   const half2 = (width * width + height * height) / 4;
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
-      const gain = 2 ** ((stops * ((x + 0.5 - width / 2) ** 2 + (y + 0.5 - height / 2) ** 2)) / half2);
+      const [dx, dy] = [x + 0.5 - width / 2, y + 0.5 - height / 2];
+      const gain = Math.exp((Math.LN2 * stops * (dx * dx + dy * dy)) / half2);
       planes[0][i] *= gain;
       planes[1][i] *= gain;
       planes[2][i] *= gain;
@@ -135,23 +136,18 @@ function reduceNoise({ width, height, planes }: Frame, strength: number): void {
     const smooth = blurred(plane, width, height, 1);
     for (let i = 0; i < plane.length; i++) {
       const apart = plane[i] - smooth[i];
-      const kept = 1 / (1 + (apart / (0.015 + 0.02 * (1 - smooth[i]))) ** 2);
+      const share = apart / (0.015 + 0.02 * (1 - smooth[i]));
+      const kept = 1 / (1 + share * share);
       plane[i] -= strength * (1 - 0.4 * smooth[i]) * kept * apart;
     }
   }
 }
 
 function applyTone({ width, height, planes }: Frame, { style, automaticTone, localTone }: CameraProfile): void {
-  const luma = lumaOf(planes);
-  if (automaticTone !== 0) {
-    const median = Float64Array.from(luma).sort()[luma.length >> 1];
-    const light = median <= 0.04045 ? median / 12.92 : ((median + 0.055) / 1.055) ** 2.4;
-    const exponent = 1 + automaticTone * (Math.log2(Math.max(light, 1e-4)) + 3);
-    for (const plane of planes) plane.forEach((code, i) => (plane[i] = Math.max(0, code) ** exponent));
-  }
+  const exponent = automaticTone === 0 ? 1 : 1 + automaticTone * (Math.log2(Math.max(medianLight(planes), 1e-4)) + 3);
   planes.forEach((plane, c) => {
-    // Straight lines between 4096 steps lie within a hundredth of a code of 8 bits.
-    const table = Float64Array.from({ length: 4098 }, (_, i) => styled(style, i / 4096, c));
+    // Straight lines between 4096 steps lie within a tenth of a code of 8 bits.
+    const table = Float64Array.from({ length: 4098 }, (_, i) => styled(style, (i / 4096) ** exponent, c));
     for (let i = 0; i < plane.length; i++) {
       const at = Math.min(1, Math.max(0, plane[i])) * 4096;
       const step = Math.floor(at);
@@ -166,6 +162,13 @@ function applyTone({ width, height, planes }: Frame, { style, automaticTone, loc
     const gain = 1 + localTone * apart * 4 * shown[i] * (1 - Math.min(1, shown[i]));
     for (const plane of planes) plane[i] *= gain;
   }
+}
+
+/** Light of the picture's middle code. */
+function medianLight(planes: Planes): number {
+  const luma = lumaOf(planes);
+  const median = luma.sort()[luma.length >> 1];
+  return median <= 0.04045 ? median / 12.92 : ((median + 0.055) / 1.055) ** 2.4;
 }
 
 function lumaOf([r, g, b]: Planes): Float64Array {
@@ -197,15 +200,19 @@ export function blurred(plane: Float64Array, width: number, height: number, sigm
   const total = kernel.reduce((sum, one) => sum + one, 0);
   const along = (from: Float64Array, step: number, count: number, lineStep: number, lines: number) => {
     const out = new Float64Array(from.length);
-    for (let line = 0; line < lines; line++)
+    // A line with its ends repeated, so that no tap has to ask where it is.
+    const padded = new Float64Array(count + 2 * reach);
+    for (let line = 0; line < lines; line++) {
+      const start = line * lineStep;
+      for (let i = 0; i < count; i++) padded[i + reach] = from[start + i * step];
+      padded.fill(padded[reach], 0, reach);
+      padded.fill(padded[count + reach - 1], count + reach);
       for (let i = 0; i < count; i++) {
         let sum = 0;
-        for (let k = -reach; k <= reach; k++) {
-          const at = i + k < 0 ? 0 : i + k < count ? i + k : count - 1;
-          sum += kernel[k + reach] * from[line * lineStep + at * step];
-        }
-        out[line * lineStep + i * step] = sum / total;
+        for (let k = 0; k < kernel.length; k++) sum += kernel[k] * padded[i + k];
+        out[start + i * step] = sum / total;
       }
+    }
     return out;
   };
   return along(along(plane, 1, width, width, height), width, height, 1, width);
