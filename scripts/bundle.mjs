@@ -17,6 +17,7 @@ await build({
   entryPoints: {
     worker: 'src/jobs/main.ts',
     thread: 'src/media/thread.ts',
+    decoder: 'src/media/vips/main.ts',
     measure: 'src/cli/measure.ts',
     manage: 'src/cli/manage.ts',
     watch: 'src/cli/watch.ts',

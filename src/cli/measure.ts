@@ -2,7 +2,7 @@
  * `glade measure PATH [--out FILE] [--filter ID] [--pretty]`: measures a session file or a bundle with the same code as the
  * application, with no database and no browser. Exit codes: 0 readings written, 2 the session can't be read, 1 else.
  */
-import { mkdtemp, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { mkdtemp, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -11,7 +11,7 @@ import { measureSession } from '@/core/measure';
 import { parseSessionText, SessionError } from '@/core/session/parse';
 import type { Fault, Readings } from '@/core/session/readings';
 import { GENERATOR } from '@/core/version';
-import { BundleError, SESSION_FILE, unpackBundle } from '@/media/bundle';
+import { BundleError, readSessionFile, SESSION_FILE, unpackBundle } from '@/media/bundle';
 import { folderSource } from '@/media/folder';
 import { startThreads } from '@/media/threads';
 
@@ -75,7 +75,7 @@ function progressLine(): ((progress: { done: number; total: number; take: string
 async function measure({ path, filter }: Arguments): Promise<Readings> {
   const { file, temporary } = await openSession(path);
   try {
-    const session = parseSessionText(await readFile(file, 'utf8'));
+    const session = parseSessionText(await readSessionFile(file));
     if (filter !== undefined && !session.kits.some((kit) => kit.filters.some((one) => one.id === filter)))
       throw new CommandError(
         [

@@ -3,12 +3,14 @@
  * and sizes while it is: a small archive must not fill the disk.
  */
 import { createWriteStream, type ReadStream } from 'node:fs';
-import { mkdir, rm, stat, statfs } from 'node:fs/promises';
+import { mkdir, readFile, rm, stat, statfs } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Transform } from 'node:stream';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import yazl from 'yazl';
+import { MOST_TEXT_BYTES, TOO_LARGE } from '@/core/session/limits';
+import { SessionError } from '@/core/session/parse';
 
 /** The session file's name, in a folder and at the root of a bundle. */
 export const SESSION_FILE = 'session.glade.json';
@@ -28,6 +30,7 @@ export class BundleError extends Error {}
  */
 export async function unpackBundle(zipPath: string, target: string): Promise<string[]> {
   const files: string[] = [];
+  const names = new Set<string>();
   await mkdir(target, { recursive: true });
   try {
     const packed = (await stat(zipPath)).size;
@@ -37,13 +40,18 @@ export async function unpackBundle(zipPath: string, target: string): Promise<str
       if (entry.fileName.endsWith('/')) return;
       const name = safeName(entry.fileName);
       if (files.length >= MAX_ENTRIES) throw new BundleError(`The bundle holds more than ${MAX_ENTRIES} files.`);
-      if (files.includes(name)) throw new BundleError(`The bundle holds “${name}” twice.`);
+      if (names.has(name)) throw new BundleError(`The bundle holds “${name}” twice.`);
+      names.add(name);
       const path = join(target, name);
       await mkdir(dirname(path), { recursive: true });
+      // A document is refused as it streams, before anybody has held it.
+      let document = name === SESSION_FILE ? MOST_TEXT_BYTES : Infinity;
       const limit = new Transform({
         transform(chunk: Buffer, _encoding, done) {
           budget -= chunk.length;
-          done(budget < 0 ? new BundleError('The bundle unpacks to more than there is room for.') : null, chunk);
+          document -= chunk.length;
+          if (budget < 0) return done(new BundleError('The bundle unpacks to more than there is room for.'));
+          done(document < 0 ? new BundleError(`${SESSION_FILE}: ${TOO_LARGE}.`) : null, chunk);
         },
       });
       await pipeline(await openEntry(zip, entry), limit, createWriteStream(path, { flags: 'wx' }));
@@ -55,6 +63,17 @@ export async function unpackBundle(zipPath: string, target: string): Promise<str
     throw new BundleError(`The bundle can’t be unpacked: ${(error as Error).message}.`);
   }
   return files;
+}
+
+/** The text of a session's file. Throws SessionError for one that can't be read, or is larger than any session. */
+export async function readSessionFile(path: string): Promise<string> {
+  try {
+    if ((await stat(path)).size > MOST_TEXT_BYTES) throw new SessionError([`session: ${TOO_LARGE}`]);
+    return await readFile(path, 'utf8');
+  } catch (error) {
+    if (error instanceof SessionError) throw error;
+    throw new SessionError([`session: the file can’t be read (${(error as NodeJS.ErrnoException).code})`]);
+  }
 }
 
 /** Writes a bundle as a stream: the session's text at the root, media beside it. */

@@ -139,9 +139,10 @@ export async function decodeHeif(
     // Behind the fence the folder that may be written is where the program works.
     await runChild(PROGRAM, [path, 'out.png'], { ...LIMITS, reads: path, writes: folder }, signal);
     const wanted = primary.of > 1 ? `out-${primary.at + 1}.png` : 'out.png';
-    const written = (await readdir(folder)).find((one) => one === wanted);
+    // A link would have us read something else.
+    const written = (await readdir(folder, { withFileTypes: true })).find((one) => one.isFile() && one.name === wanted);
     if (written === undefined) throw new ChildFailed('it holds no picture that can be read', '');
-    return { path: resolve(folder, written), release };
+    return { path: resolve(folder, written.name), release };
   } catch (error) {
     await release();
     throw error;

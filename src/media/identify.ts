@@ -1,6 +1,6 @@
 /** What a still is and says of itself: kind by its first bytes, size, depth, orientation, encoding, losses. No pixel is decoded. */
 import { open } from 'node:fs/promises';
-import sharp, { type Metadata } from 'sharp';
+import type { Metadata } from 'sharp';
 import type { MeanSteps } from '@/core/light/camera/compression';
 import { EXIF_COLOR_SPACE, type FileEncoding } from '@/core/light/response';
 import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
@@ -12,6 +12,7 @@ import { readHead } from './head';
 import { isHeifHead, isWholeHeif, readHeif, type HeifFacts } from './heif';
 import { readMeanSteps } from './jpegTables';
 import { exchangesSides } from './orientation';
+import { metadataOf } from './vips/vips';
 
 /** Larger pictures are refused: a 250-megapixel picture is beyond every camera here, and a bomb otherwise. */
 export const MAX_PIXELS = 250_000_000;
@@ -39,7 +40,7 @@ export async function identifyStill(path: string, name: string): Promise<Identif
   await checkSignature(path, name);
   let metadata: Metadata;
   try {
-    metadata = await sharp(path, { limitInputPixels: false, failOn: 'error' }).metadata();
+    metadata = await metadataOf(path);
   } catch (error) {
     throw new UnreadablePicture(name, decodeReason(error));
   }

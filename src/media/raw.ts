@@ -141,8 +141,11 @@ async function unpack(
     const link = join(folder, 'in.raw');
     await symlink(resolve(path), link);
     await run('unprocessed_raw', ['-q', link], { output: 100_000, name, reads: link, writes: folder }, signal);
-    const written = (await readdir(folder)).find((one) => one.endsWith('.pgm'));
-    const file = written === undefined ? null : await readFile(join(folder, written));
+    // A link would have us read something else.
+    const written = (await readdir(folder, { withFileTypes: true })).find(
+      (one) => one.isFile() && one.name.endsWith('.pgm'),
+    );
+    const file = written === undefined ? null : await readFile(join(folder, written.name));
     const header = file && /^P5\s+(\d+)\s+(\d+)\s+(\d+)\s/.exec(file.toString('latin1', 0, 40));
     if (!file || !header) throw new UnreadablePicture(name, 'the file is cut short or damaged.');
     const [width, height] = [Number(header[1]), Number(header[2])];

@@ -2,7 +2,6 @@
  * Stills (TIFF, PNG, JPEG, WebP, HEIF; 8 to 16 bit) into exact code values through libvips, those of HEVC by way of libheif: no color
  * conversion, no profile applied, no gain map, EXIF orientation honored. Only the windows asked for are kept.
  */
-import sharp, { type Sharp } from 'sharp';
 import { lookOf, type Look } from '@/core/sitting/intake/look';
 import { cutWindow, type Picture, type PixelRect } from '@/core/reading/window';
 import { previewOf, type Preview } from '@/core/laying/preview';
@@ -12,12 +11,11 @@ import { decodeHeif, type DecodedFile } from './heif';
 import { decodeReason, identifyStill, type IdentifiedStill } from './identify';
 import { readTiffRows } from './tiffRows';
 import { storedRect, upright } from './orientation';
+import type { PixelsAsked } from './vips/decode';
+import { pixelsOf } from './vips/vips';
 
 /** Up to here a picture is decoded once and whole; above, window by window, so that memory stays bounded. */
 const WHOLE_PICTURE_BYTES = 260_000_000;
-
-// Each file is read once; libvips' cache would only hold memory.
-sharp.cache(false);
 
 /** HEIF of more than 8 bits comes in words whose lowest bits are 0. */
 const WORD_BITS = 16;
@@ -46,7 +44,7 @@ export async function inspectStill(path: string, name: string): Promise<Inspecte
 }
 
 /** The file that libvips reads the pixels of: the still itself, or what was decoded of it. Rejects with ChildFailed. */
-async function pixelsOf({ path, metadata }: IdentifiedStill, signal?: AbortSignal): Promise<DecodedFile> {
+async function fileOf({ path, metadata }: IdentifiedStill, signal?: AbortSignal): Promise<DecodedFile> {
   if (metadata.format !== 'heif' || metadata.compression === 'av1') return { path, release: () => Promise.resolve() };
   return decodeHeif(path, { at: metadata.pagePrimary ?? 0, of: metadata.pages ?? 1 }, signal);
 }
@@ -56,11 +54,11 @@ async function withPixels<T>(
   signal: AbortSignal | undefined,
   work: (path: string) => Promise<T>,
 ): Promise<T> {
-  const pixels = await pixelsOf(still, signal);
+  const file = await fileOf(still, signal);
   try {
-    return await work(pixels.path);
+    return await work(file.path);
   } finally {
-    await pixels.release();
+    await file.release();
   }
 }
 
@@ -68,13 +66,9 @@ async function withPixels<T>(
 async function decodeSampled(path: string, still: IdentifiedStill): Promise<Picture> {
   const { width, height } = still.metadata;
   const scale = Math.min(1, LOOK_PIXELS / Math.max(width, height));
-  return decodeRegion(path, still, { x: 0, y: 0, width, height }, (pipeline) =>
-    pipeline.resize(Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale)), {
-      fit: 'fill',
-      kernel: 'nearest',
-      fastShrinkOnLoad: false,
-    }),
-  );
+  const [wide, high] = [width, height].map((side) => Math.max(1, Math.round(side * scale)));
+  const size = { width: wide, height: high, fit: 'fill' as const, nearest: true };
+  return decodeRegion(path, still, { x: 0, y: 0, width, height }, size);
 }
 
 /** A still at most so wide and high, upright, means of its own codes: for looking at. Rejects with UnreadablePicture. */
@@ -82,8 +76,11 @@ export async function stillInSmall(path: string, size: number): Promise<Picture>
   const still = await identifyStill(path, '');
   const { width, height } = still.metadata;
   const small = await withPixels(still, undefined, (pixels) =>
-    decodeRegion(pixels, still, { x: 0, y: 0, width, height }, (pipeline) =>
-      pipeline.resize({ width: size, height: size, fit: 'inside', withoutEnlargement: true }),
+    decodeRegion(
+      pixels,
+      still,
+      { x: 0, y: 0, width, height },
+      { width: size, height: size, fit: 'inside', withoutEnlargement: true },
     ),
   );
   return upright(small, still.orientation);
@@ -118,7 +115,7 @@ export async function openStill(path: string, name: string, signal?: AbortSignal
       close: () => (picture = null),
     };
   }
-  const pixels = await telling(() => pixelsOf(still, signal));
+  const pixels = await telling(() => fileOf(still, signal));
   try {
     const small = await telling(() => decodeSmall(pixels.path));
     return {
@@ -196,53 +193,33 @@ function uprightPreview(preview: Preview, orientation: number): Preview {
 
 /** The whole picture in small, read to its last row, for pictures too large to be held. */
 async function decodeSmall(path: string): Promise<Picture> {
-  const { data, info } = await sharp(path, {
-    ignoreIcc: true,
-    limitInputPixels: false,
-    sequentialRead: true,
-    failOn: 'error',
-  })
-    .removeAlpha()
-    .resize(480)
-    .toColourspace('srgb')
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, channels: info.channels < 3 ? 1 : 3, bitDepth: 8, data };
+  const asked: PixelsAsked = { size: { width: 480 }, space: 'srgb', deep: false, removeAlpha: true };
+  const { width, height, channels, data } = await pixelsOf(path, asked);
+  return { width, height, channels: channels < 3 ? 1 : 3, bitDepth: 8, data };
 }
 
 async function decodeRegion(
-  path: string | Buffer,
+  file: string | Buffer,
   still: IdentifiedStill,
   rect: PixelRect,
-  change: (pipeline: Sharp) => Sharp = (pipeline) => pipeline,
+  size?: PixelsAsked['size'],
 ): Promise<Picture> {
   const { bitDepth, channels } = still.facts;
-  let pipeline = sharp(path, {
-    ignoreIcc: true,
-    limitInputPixels: false,
-    sequentialRead: true,
-    failOn: 'error',
+  const isPart = rect.width !== still.metadata.width || rect.height !== still.metadata.height;
+  const deep = bitDepth === 16;
+  const given = await pixelsOf(file, {
+    ...(isPart || typeof file !== 'string' ? { part: rect } : {}),
+    ...(size ? { size } : {}),
+    ...(deep ? { space: channels === 1 ? 'grey16' : 'rgb16' } : channels === 1 ? { space: 'b-w' } : {}),
+    deep,
+    removeAlpha: still.metadata.hasAlpha,
   });
-  if (rect.width !== still.metadata.width || rect.height !== still.metadata.height || typeof path !== 'string')
-    pipeline = pipeline.extract({ left: rect.x, top: rect.y, width: rect.width, height: rect.height });
-  pipeline = change(pipeline);
-  if (still.metadata.hasAlpha) pipeline = pipeline.removeAlpha();
-  // Without the color space named, 16-bit codes would come as 8-bit values in 16-bit words.
-  if (bitDepth === 16) pipeline = pipeline.toColourspace(channels === 1 ? 'grey16' : 'rgb16');
-  else if (channels === 1) pipeline = pipeline.toColourspace('b-w');
-  const { data, info } = await pipeline
-    .raw(bitDepth === 16 ? { depth: 'ushort' } : undefined)
-    .toBuffer({ resolveWithObject: true });
-  if (info.channels !== channels) throw new Error(`expected ${channels} channels, decoded ${info.channels}`);
-  const words = bitDepth === 16 ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : null;
+  if (given.channels !== channels) throw new Error(`expected ${channels} channels, decoded ${given.channels}`);
+  const { buffer, byteOffset, byteLength } = given.data;
+  const words = deep ? new Uint16Array(buffer, byteOffset, byteLength / 2) : null;
   if (words && still.metadata.format === 'heif') fillLowBits(words, still.metadata.bitsPerSample ?? WORD_BITS);
-  return {
-    width: info.width,
-    height: info.height,
-    channels,
-    bitDepth,
-    data: words ?? new Uint8Array(data.buffer, data.byteOffset, data.byteLength),
-  };
+  const data = words ?? new Uint8Array(buffer, byteOffset, byteLength);
+  return { width: given.width, height: given.height, channels, bitDepth, data };
 }
 
 /** Codes of fewer bits that stand on top of their words, over the words' whole range: full white is then the top code. */

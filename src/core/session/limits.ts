@@ -2,6 +2,8 @@
 
 /** Of a session file. */
 export const MOST_CHARACTERS = 50_000_000;
+/** No text of as many characters has more bytes in UTF-8: a file that does is refused before it is read. */
+export const MOST_TEXT_BYTES = 3 * MOST_CHARACTERS;
 /** Brackets within brackets. */
 export const MOST_DEPTH = 64;
 const MOST = { kits: 200, filters: 1_000, scenes: 1_000, takes: 10_000, patches: 5_000, files: 100_000 } as const;
@@ -13,6 +15,9 @@ export function tooMuchText(text: string, mostCharacters = MOST_CHARACTERS): str
   if (deepest(text) > MOST_DEPTH) return `its brackets are nested more than ${MOST_DEPTH} deep`;
   return null;
 }
+
+/** Why a file of more bytes than {@link MOST_TEXT_BYTES} is not read. */
+export const TOO_LARGE = `it is larger than ${MOST_TEXT_BYTES / 1e6} MB, the most that is read`;
 
 const inMillions = (count: number) => `${(count / 1e6).toFixed(1)} million`;
 

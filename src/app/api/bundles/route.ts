@@ -1,9 +1,9 @@
-import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { z } from 'zod';
 import { answer, checkOrigin, sentTo } from '@/server/http';
 import { parseSessionText } from '@/core/session/parse';
-import { BundleError, SESSION_FILE, unpackBundle } from '@/media/bundle';
+import { BundleError, readSessionFile, SESSION_FILE, unpackBundle } from '@/media/bundle';
 import { createSession, forgetUpload, openUpload, readConfig, storeFile } from '@/store';
 
 const body = z.object({ upload: z.string() });
@@ -20,7 +20,7 @@ export function POST(request: Request): Promise<Response> {
     try {
       const names = await unpackBundle(zip, join(folder, 'content'));
       if (!names.includes(SESSION_FILE)) throw new BundleError(`The bundle has no ${SESSION_FILE} at its root.`);
-      const text = await readFile(join(folder, 'content', SESSION_FILE), 'utf8');
+      const text = await readSessionFile(join(folder, 'content', SESSION_FILE));
       parseSessionText(text);
       const files = new Map<string, string>();
       for (const path of names.filter((one) => one !== SESSION_FILE))
