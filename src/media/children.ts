@@ -3,6 +3,7 @@
  * us, and reaches nothing.
  */
 import { spawn } from 'node:child_process';
+import { statfs } from 'node:fs/promises';
 import { extname, resolve } from 'node:path';
 import { fenced, fenceStands } from './fence';
 
@@ -29,6 +30,22 @@ export class ChildFailed extends Error {
   ) {
     super(`${reason}${said === '' ? '' : ` (${said})`}`);
   }
+}
+
+/** Whether an error is the machine's (a full disk, too many open files), and no file's. */
+export function isOfSystem(error: unknown): error is NodeJS.ErrnoException {
+  return error instanceof Error && /^E[A-Z0-9]+$/.test(String((error as NodeJS.ErrnoException).code ?? ''));
+}
+
+/** Programs that meet a full disk call their file damaged: with less room than this nobody knows. */
+const LEAST_ROOM = 20_000_000;
+
+/** A program's failure, or the full disk that it worked on. */
+async function failureOf(failed: ChildFailed, writes: string | undefined): Promise<Error> {
+  if (!writes) return failed;
+  const { bavail, bsize } = await statfs(writes);
+  if (bavail * bsize >= LEAST_ROOM) return failed;
+  return Object.assign(new Error('ENOSPC: no space left on device'), { code: 'ENOSPC' });
 }
 
 /** Where a child works behind the fence. */
@@ -94,7 +111,7 @@ export async function streamChild(
       clearTimeout(timer);
       const line = said.split('\n')[0].trim().slice(0, 200);
       if (stopped) reject(new ChildFailed(stopped, line));
-      else if (code !== 0) reject(new ChildFailed('it can’t be decoded', line));
+      else if (code !== 0) failureOf(new ChildFailed('it can’t be decoded', line), writes).then(reject, reject);
       else done();
     });
   });

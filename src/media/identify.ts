@@ -4,7 +4,7 @@ import type { Metadata } from 'sharp';
 import type { MeanSteps } from '@/core/light/camera/compression';
 import { EXIF_COLOR_SPACE, type FileEncoding } from '@/core/light/response';
 import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
-import { ChildFailed } from './children';
+import { ChildFailed, isOfSystem } from './children';
 import { encodingOfProfile } from './encoding';
 import { readExif, type StillFacts } from './exif';
 import { carriesGainMap } from './gainMap';
@@ -42,7 +42,7 @@ export async function identifyStill(path: string, name: string): Promise<Identif
   try {
     metadata = await metadataOf(path);
   } catch (error) {
-    throw new UnreadablePicture(name, decodeReason(error));
+    throw decodeError(name, error);
   }
   const pixels = metadata.width * metadata.height;
   if (pixels > MAX_PIXELS)
@@ -160,8 +160,18 @@ function curveTold(metadata: Metadata, exif: StillFacts, heif: HeifFacts | null)
   return { transfer: null, source: null, toXyz: null, profile: null };
 }
 
+/**
+ * What to throw where a still couldn't be decoded: a sentence about the file, or the error itself where the machine is at fault (a full disk,
+ * too many open files): a sound picture must not be called unreadable for it.
+ */
+export function decodeError(name: string, error: unknown): Error {
+  if (error instanceof UnreadablePicture) return error;
+  if (isOfSystem(error)) return error;
+  return new UnreadablePicture(name, decodeReason(error));
+}
+
 /** libvips' messages in words a person can act on. */
-export function decodeReason(error: unknown): string {
+function decodeReason(error: unknown): string {
   if (error instanceof ChildFailed)
     return error.reason.includes('not installed') ? `${error.reason} (Debian: libheif-examples).` : `${error.reason}.`;
   const message = String((error as Error).message ?? error)

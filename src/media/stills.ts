@@ -8,7 +8,7 @@ import { previewOf, type Preview } from '@/core/laying/preview';
 import type { OpenPicture } from '@/core/reading/source';
 import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
 import { decodeHeif, type DecodedFile } from './heif';
-import { decodeReason, identifyStill, type IdentifiedStill } from './identify';
+import { decodeError, identifyStill, type IdentifiedStill } from './identify';
 import { readTiffRows } from './tiffRows';
 import { storedRect, upright } from './orientation';
 import type { PixelsAsked } from './vips/decode';
@@ -39,7 +39,7 @@ export async function inspectStill(path: string, name: string): Promise<Inspecte
     const sampled = await withPixels(still, undefined, (pixels) => decodeSampled(pixels, still));
     return { facts: still.facts, look: lookOf(upright(sampled, still.orientation)) };
   } catch (error) {
-    throw new UnreadablePicture(name, decodeReason(error));
+    throw decodeError(name, error);
   }
 }
 
@@ -100,7 +100,7 @@ export async function openStill(path: string, name: string, signal?: AbortSignal
       return await work();
     } catch (error) {
       signal?.throwIfAborted();
-      throw error instanceof UnreadablePicture ? error : new UnreadablePicture(name, decodeReason(error));
+      throw decodeError(name, error);
     }
   };
   if (width * height * channels * (facts.bitDepth / 8) <= WHOLE_PICTURE_BYTES) {
@@ -163,7 +163,7 @@ export async function readStillAgain(path: string, name: string, rects: readonly
     }
     return windows.map((window) => upright(window, still.orientation));
   } catch (error) {
-    throw new UnreadablePicture(name, decodeReason(error));
+    throw decodeError(name, error);
   }
 }
 

@@ -16,11 +16,11 @@ let stopping = new AbortController();
 
 port.on('message', (message: ToThread) => {
   if (message.kind === 'stop') return stopping.abort();
-  work(message).catch((error: Error) =>
+  work(message).catch((error: NodeJS.ErrnoException) =>
     say(
       error instanceof UnreadablePicture
         ? { kind: 'unreadable', reason: error.reason }
-        : { kind: 'failed', message: error.stack ?? error.message },
+        : { kind: 'failed', message: error.stack ?? error.message, code: error.code },
     ),
   );
 });

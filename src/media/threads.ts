@@ -33,7 +33,7 @@ export type FromThread =
   | { kind: 'reduced'; reduced: Reduced[] }
   | { kind: 'proposed'; proposals: Proposals }
   | { kind: 'unreadable'; reason: string }
-  | { kind: 'failed'; message: string };
+  | { kind: 'failed'; message: string; code?: string };
 
 /** Decoded pictures that may be open at the same time, in bytes. */
 const OPEN_BYTES = 450_000_000;
@@ -144,7 +144,8 @@ export class PictureThreads {
         };
         const hear = (answer: FromThread) => {
           if (answer.kind === 'unreadable') settle(() => reject(new UnreadablePicture(name, answer.reason)));
-          else if (answer.kind === 'failed') settle(() => reject(new Error(answer.message)));
+          else if (answer.kind === 'failed')
+            settle(() => reject(Object.assign(new Error(answer.message), { code: answer.code })));
           else settle(() => resolve(answer));
         };
         const fail = (error: Error) => {

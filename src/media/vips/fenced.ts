@@ -18,7 +18,7 @@ export type Question =
 export type Answer =
   | { kind: 'metadata'; metadata: Metadata }
   | ({ kind: 'pixels' } & Omit<PixelsGiven, 'data'>)
-  | { kind: 'failed'; message: string };
+  | { kind: 'failed'; message: string; code?: string };
 
 /** Where the child finds the file, and where it leaves the codes. */
 const SEEN = '/seen';
@@ -100,7 +100,7 @@ class Decoder {
     try {
       await layFile(file, laid);
       const answer = await this.say(questionOf(join(SEEN, name)));
-      if (answer.kind === 'failed') throw new Error(answer.message);
+      if (answer.kind === 'failed') throw Object.assign(new Error(answer.message), { code: answer.code });
       return answer;
     } finally {
       await rm(laid, { force: true });

@@ -9,7 +9,7 @@ import { metadataHere, pixelsHere } from './decode';
 const say = (answer: Answer) => process.send!(answer);
 
 process.on('message', (question: Question) => {
-  answer(question).then(say, (error: Error) => say({ kind: 'failed', message: error.message }));
+  answer(question).then(say, ({ message, code }: NodeJS.ErrnoException) => say({ kind: 'failed', message, code }));
 });
 // Whoever asked is gone.
 process.on('disconnect', () => process.exit());

@@ -1,7 +1,13 @@
 'use client';
 
 import { BarChart, CustomChart, HeatmapChart, LineChart, ScatterChart } from 'echarts/charts';
-import { GridComponent, LegendComponent, MarkLineComponent, VisualMapComponent } from 'echarts/components';
+import {
+  GridComponent,
+  LegendComponent,
+  MarkLineComponent,
+  TooltipComponent,
+  VisualMapComponent,
+} from 'echarts/components';
 import * as echarts from 'echarts/core';
 import { LabelLayout } from 'echarts/features';
 import { SVGRenderer } from 'echarts/renderers';
@@ -9,7 +15,8 @@ import { useEffect, useRef, useState } from 'react';
 import { Toggle } from '../controls/Toggle';
 import { saveBlob } from '@/ui/saveBlob';
 import { useRoom } from '../controls/room';
-import { THEMES, type Size, type Theme } from './chartParts';
+import { TIP } from '../controls/Tooltip';
+import { rowOfMark, THEMES, type Size, type Theme } from './chartParts';
 
 echarts.use([
   BarChart,
@@ -20,6 +27,7 @@ echarts.use([
   GridComponent,
   LegendComponent,
   MarkLineComponent,
+  TooltipComponent,
   VisualMapComponent,
   LabelLayout,
   SVGRenderer,
@@ -30,6 +38,21 @@ export type Drawing = (theme: Theme, size: Size) => echarts.EChartsCoreOption;
 
 /** Saved pictures have so many pixels for each of the screen's. */
 const SCALE = 2;
+
+/** What is told of a mark that is pointed at: its row of the table, in the dress of our other tips. */
+function tipOf(head: readonly string[], row: readonly string[], room: string): HTMLElement {
+  const tip = document.createElement('dl');
+  tip.dataset.room = room;
+  tip.className = `${TIP} grid grid-cols-[auto_auto] gap-x-3 tabular-nums`;
+  head.forEach((name, i) => {
+    for (const [tag, text] of [
+      ['dt', name],
+      ['dd', row[i]],
+    ])
+      tip.append(Object.assign(document.createElement(tag), { textContent: text }));
+  });
+  return tip;
+}
 
 /** A chart with the table of its figures, to be read aloud or copied, and saved as SVG or PNG. */
 export function ChartFigure({
@@ -55,14 +78,32 @@ export function ChartFigure({
   const box = useRef<HTMLDivElement>(null);
   const chart = useRef<echarts.ECharts | null>(null);
   const [table, setTable] = useState(false);
-  const theme = THEMES[useRoom()];
+  const room = useRoom();
+  const theme = THEMES[room];
+  // Rows are made anew with every drawing of the page; the chart isn't.
+  const told = useRef({ head, rows, room });
+  useEffect(() => {
+    told.current = { head, rows, room };
+  });
   useEffect(() => {
     if (!box.current) return;
     const made = echarts.init(box.current, undefined, { renderer: 'svg' });
     chart.current = made;
+    const tooltip = {
+      trigger: 'item',
+      formatter: (mark: { seriesId?: string; dataIndex: number }) => {
+        const { head: names, rows: figures, room: where } = told.current;
+        const row = figures[rowOfMark(mark) ?? -1];
+        return row ? tipOf(names, row, where) : '';
+      },
+      // The dress is the content's own.
+      ...{ padding: 0, borderWidth: 0, backgroundColor: 'transparent', extraCssText: 'box-shadow: none' },
+      transitionDuration: 0,
+      confine: true,
+    };
     const draw = () => {
       const size = { width: made.getWidth(), height: made.getHeight() };
-      made.setOption(drawing(theme, size), { notMerge: true });
+      made.setOption({ ...drawing(theme, size), tooltip }, { notMerge: true });
     };
     draw();
     const observer = new ResizeObserver(() => {

@@ -2,7 +2,18 @@
 import { ticks } from 'd3-array';
 import type { EChartsCoreOption } from 'echarts/core';
 import { labelsNear } from './castLabels';
-import { base, legendOf, minus, SYMBOLS, valueAxis, words, type Api, type Size, type Theme } from './chartParts';
+import {
+  base,
+  legendOf,
+  minus,
+  SYMBOLS,
+  telling,
+  valueAxis,
+  words,
+  type Api,
+  type Size,
+  type Theme,
+} from './chartParts';
 
 export interface CastRow {
   name: string;
@@ -106,7 +117,7 @@ export function castsOption(
       ...kits.map(({ name, rows }, k) => ({
         type: 'scatter',
         name,
-        silent: true,
+        ...telling(kits.slice(0, k).reduce((sum, kit) => sum + kit.rows.length, 0)),
         symbol: SYMBOLS[k % SYMBOLS.length],
         symbolSize: SYMBOL,
         itemStyle: { color: inks[k % inks.length] },

@@ -62,6 +62,25 @@ export function valueAxis(theme: Theme, name: string, more: object = {}) {
   };
 }
 
+const TELLS = /^tells (\d+)( alone)?( |$)/;
+
+/**
+ * A series whose marks are told on pointing, by rows of the table beside the chart: the nth mark by the nth row from the first one on, or all
+ * by that one alone. @param part tells series of the same rows apart
+ */
+export const telling = (first: number, { alone = false, part = '' } = {}) => ({
+  id: `tells ${first}${alone ? ' alone' : ''}${part === '' ? '' : ` ${part}`}`,
+  cursor: 'default',
+  emphasis: { disabled: true },
+});
+
+/** The table's row that tells a mark; `null` for marks that nothing is told of. */
+export function rowOfMark({ seriesId = '', dataIndex }: { seriesId?: string; dataIndex: number }): number | null {
+  const found = TELLS.exec(seriesId);
+  if (!found) return null;
+  return Number(found[1]) + (found[2] ? 0 : dataIndex);
+}
+
 /** What a drawing of one's own needs of ECharts. */
 export interface Api {
   value(dimension: number): number;

@@ -1,7 +1,7 @@
 /** Charts as options: what is drawn is what was measured, on axes that hold all of it. */
 import * as echarts from 'echarts';
 import { castsOption } from './castsOption';
-import { legendOf, PAPER, ROOM } from './chartParts';
+import { legendOf, PAPER, ROOM, rowOfMark, telling } from './chartParts';
 import { breakdownOption, labelsOption, lightOption, mapOption, mtfOption, stepsOption } from './options';
 
 const SIZE = { width: 480, height: 360 };
@@ -169,5 +169,41 @@ describe('as they are drawn', () => {
   test('a sharpened filter’s curve above one is held', () => {
     const curve = Array.from({ length: 65 }, (_, i) => 1 + 0.25 * Math.sin((i / 64) * Math.PI * 2));
     expect(axisOf(mtfOption([{ name: 'x', curve, bare: false }], ROOM, SIZE), 'yAxis').max).toBeCloseTo(1.4, 9);
+  });
+});
+
+describe('which row of the table tells a mark', () => {
+  const row = (id: string | undefined, dataIndex: number) => rowOfMark({ seriesId: id, dataIndex });
+
+  test('the nth mark by the nth row from the first on, or all by one alone', () => {
+    expect(row(telling(0).id, 3)).toBe(3);
+    expect(row(telling(4, { part: 'Foundry Set alone' }).id, 2)).toBe(6);
+    expect(row(telling(2, { alone: true }).id, 9)).toBe(2);
+    expect(row(telling(2, { alone: true, part: 'x' }).id, 9)).toBe(2);
+  });
+
+  test('nothing is told of rings, halos and bounds, nor of a series that the library names', () => {
+    expect(row(undefined, 1)).toBeNull();
+    expect(row('\0series\0', 1)).toBeNull();
+  });
+
+  test('series of one chart have names of their own: the library lays those of one name on each other', () => {
+    const cast = { name: 'ND4', a: 1, b: 1 };
+    const kits = [
+      { name: 'A', rows: [cast, cast] },
+      { name: 'B', rows: [cast] },
+    ];
+    const curve = [1, 0.5, 0.2];
+    const options = [
+      castsOption(kits, ROOM, SIZE),
+      stepsOption([{ name: 'a', labelled: 1, found: 1, u95: 0.1, odd: false }], ROOM),
+      breakdownOption(['cast'], [{ name: 'A', scores: [1] }, { name: 'B', scores: [null] }], ROOM, SIZE), // prettier-ignore
+      mtfOption([{ name: 'bare', curve, bare: true }, { name: 'a', curve, bare: false }, { name: 'b', curve, bare: false }], ROOM, SIZE), // prettier-ignore
+    ];
+    const idsOf = (option: object) => seriesOf(option).flatMap(({ id }) => (id === undefined ? [] : [String(id)]));
+    for (const option of options) expect(new Set(idsOf(option)).size).toBe(idsOf(option).length);
+    // The second kit's first dot is the table's third row; the second filter's curve its second.
+    expect(row(idsOf(options[0])[1], 0)).toBe(2);
+    expect(row(idsOf(options[3])[1], 5)).toBe(1);
   });
 });

@@ -1,7 +1,18 @@
 /** Charts as ECharts options: the same on screen, saved as a file, and in a report. Plain data in, no browser needed. */
 import { tickStep } from 'd3-array';
 import type { EChartsCoreOption } from 'echarts/core';
-import { base, interval, legendOf, SYMBOLS, valueAxis, words, type Api, type Size, type Theme } from './chartParts';
+import {
+  base,
+  interval,
+  legendOf,
+  SYMBOLS,
+  telling,
+  valueAxis,
+  words,
+  type Api,
+  type Size,
+  type Theme,
+} from './chartParts';
 
 const PARTS = 4;
 
@@ -46,9 +57,9 @@ export function labelsOption(rows: readonly LabelRow[], bounds: readonly number[
     series: [
       {
         type: 'custom',
+        ...telling(0),
         renderItem: interval(theme, (i) => rows[i].off),
         data: rows.map(({ error, u95 }, i) => [i, error, u95]),
-        silent: true,
         markLine: {
           silent: true,
           symbol: 'none',
@@ -93,14 +104,14 @@ export function stepsOption(rows: readonly StepRow[], theme: Theme): EChartsCore
     series: [
       {
         type: 'bar',
-        silent: true,
+        ...telling(0, { part: 'labelled' }),
         barWidth: '46%',
         itemStyle: { color: 'transparent', borderColor: theme.quiet, borderWidth: 1.2 },
         data: rows.map((row) => row.labelled),
       },
       {
         type: 'custom',
-        silent: true,
+        ...telling(0, { part: 'found' }),
         renderItem: interval(theme, (i) => rows[i].odd),
         data: rows.map(({ found, u95 }, i) => [i, found, u95]),
       },
@@ -137,7 +148,8 @@ export function mtfOption(rows: readonly MtfRow[], theme: Theme, { width }: Size
     series: rows.map(({ name, curve, bare }, i) => ({
       type: 'line',
       name,
-      silent: true,
+      // Bare has no row of its own: it stands in those of the filters.
+      ...(bare ? { silent: true } : telling(rows.slice(0, i).filter((one) => !one.bare).length, { alone: true })),
       symbol: SYMBOLS[i % SYMBOLS.length],
       showSymbol: !bare,
       symbolSize: 6,
@@ -225,7 +237,7 @@ export function breakdownOption(
     series: kits.map(({ name, scores }, i) => ({
       type: 'bar',
       name,
-      silent: true,
+      ...telling(0, { part: name }),
       barGap: '20%',
       itemStyle: { color: inks[i % inks.length], decal: i > 3 ? { symbol: 'rect' } : undefined },
       data: scores.map((score) => score ?? '-'),
@@ -248,6 +260,7 @@ export function lightOption(
     series: [
       {
         type: 'custom',
+        ...telling(0),
         data: points.map(({ minute, stops, u95, bare }) => [minute, stops, u95, bare ? 1 : 0]),
         renderItem: (_: unknown, api: Api) => {
           const [x, value, u, bare] = [0, 1, 2, 3].map((dimension) => api.value(dimension));

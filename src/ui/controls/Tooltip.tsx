@@ -4,6 +4,9 @@ import { Tooltip as Primitive } from 'radix-ui';
 import type { ComponentProps, ReactNode } from 'react';
 import { useRoom } from './room';
 
+/** How a tip looks, wherever it comes from. */
+export const TIP = 'z-50 bg-ink text-on-ink rounded-md px-2.5 py-1 text-small shadow-lift';
+
 /** A few words about what is pointed at or has the focus. */
 export function Tooltip({ words, children }: { words: string; children: ReactNode }) {
   const room = useRoom();
@@ -11,11 +14,7 @@ export function Tooltip({ words, children }: { words: string; children: ReactNod
     <Primitive.Root>
       <Primitive.Trigger asChild>{children}</Primitive.Trigger>
       <Primitive.Portal>
-        <Primitive.Content
-          data-room={room}
-          sideOffset={5}
-          className="z-50 bg-ink text-on-ink rounded-md px-2.5 py-1 text-small max-w-[min(80vw,320px)] shadow-lift"
-        >
+        <Primitive.Content data-room={room} sideOffset={5} className={`${TIP} max-w-[min(80vw,320px)]`}>
           {words}
         </Primitive.Content>
       </Primitive.Portal>
