@@ -98,7 +98,7 @@ command_test() {
     run_browser beside clips.spec compare.spec kinds.spec signin.spec
   } >test-results/beside.log 2>&1 &
   local beside=$!
-  run_browser first check.spec together.spec damaged.spec footage.spec kits.spec motion.spec plan.spec scene.spec
+  run_browser first check.spec together.spec damaged.spec footage.spec keyboard.spec kits.spec motion.spec plan.spec scene.spec
   wait "$demo" || fail "the demo could not be rendered." "The reason is above."
   run_browser demo glade.spec judge.spec
   wait "$beside" || true

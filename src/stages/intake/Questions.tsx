@@ -15,6 +15,8 @@ export interface Question {
   options: { id: string; label: string; reasons: string[] }[];
 }
 
+const TYPED_INTO = 'input, textarea, select, [role="combobox"], [contenteditable="true"]';
+
 /** The one list of what is unsure: digits choose, arrows walk, `u` takes the last answer back. */
 export function Questions({
   questions,
@@ -39,10 +41,11 @@ export function Questions({
     questions.findIndex((one) => one.file.path === asked),
   );
   const current = questions.at(at);
-  // The first question has the keyboard as soon as it is there.
+  // The first question has the keyboard as soon as it is there; but not while somebody types: half a kit raises questions, and the rest of
+  // the letters would answer them.
   const first = questions.length > 0;
   useEffect(() => {
-    if (first) region.current?.focus({ preventScroll: true });
+    if (first && !document.activeElement?.matches(TYPED_INTO)) region.current?.focus({ preventScroll: true });
   }, [first]);
 
   const walk = (by: number) => setAsked(questions[(at + by + questions.length) % questions.length].file.path);

@@ -1,6 +1,7 @@
 /** @jest-environment jsdom */
 /** Files on their way: questions that are answered by keys, a board that is worked by keys, an upload that is told. */
-import { act, screen, waitFor, within } from '@testing-library/react';
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { useState } from 'react';
 import type { ArrivedFile } from '@/core/sitting/intake/arrived';
 import { show } from '@/ui/testing/render';
 import { LayBoard } from './LayBoard';
@@ -57,6 +58,32 @@ describe('questions', () => {
     expect(within(region()).getByText('b.png')).toBeTruthy();
     await user.keyboard('u');
     expect(told.undone).toHaveBeenCalledTimes(1);
+  });
+
+  test('who types keeps the keyboard when a question comes up; otherwise the question has it', async () => {
+    const Typing = () => {
+      const [text, setText] = useState('');
+      return (
+        <>
+          <input aria-label="Kit" value={text} onChange={({ target }) => setText(target.value)} />
+          <Questions
+            questions={text.includes('4') ? [question('a.png')] : []}
+            response={{ kind: 'srgb' }}
+            {...{ onChoose: jest.fn(), onAll: jest.fn(), onUndo: jest.fn(), canUndo: false }}
+          />
+        </>
+      );
+    };
+    const { user } = show(<Typing />);
+    const field = screen.getByLabelText<HTMLInputElement>('Kit');
+    await user.type(field, 'ND4 8');
+    expect(field.value).toBe('ND4 8');
+    expect(document.activeElement).toBe(field);
+    await user.clear(field);
+    await user.type(field, 'ND');
+    field.blur();
+    fireEvent.change(field, { target: { value: 'ND4' } });
+    expect(document.activeElement).toBe(region());
   });
 
   test('by pointer: one, all, or another file', async () => {
