@@ -38,7 +38,7 @@ function shoot(
 }
 
 const STILL: BenchKind = { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 1 };
-const SMALL = { width: 400, height: 270 };
+const SMALL = { width: 320, height: 216 };
 
 /** Edges are left out: at this size they are too short. */
 async function shootPlan(
