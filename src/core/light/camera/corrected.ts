@@ -168,7 +168,7 @@ function doubtOfAStop({
   };
 }
 
-/** Λ over y = Λ + η(Λ) + η_c(Λ), which rises; where the estimate would let it fall it is held to a small slope. */
+/** Λ over y = Λ′ + η(Λ′) + η_c(Λ′) with Λ′ = Λ(1 + pull), which rises; where the estimate would let it fall it is held to a small slope. */
 function inverseTable({ knots }: ResponseEstimate, channel: number, pull: number): Float64Array {
   const step = 1 / 64;
   const from = -22;
@@ -176,9 +176,10 @@ function inverseTable({ knots }: ResponseEstimate, channel: number, pull: number
   const values: number[] = [];
   // From full scale both ways, where the curve is anchored.
   const anchor = -from / step;
-  const plain = fine.map(
-    (lambda) => lambda * (1 + pull) + etaAt(knots, lambda).value + etaAt(knots, lambda, (channel + 1) * KNOTS).value,
-  );
+  const plain = fine.map((lambda) => {
+    const drawn = lambda * (1 + pull);
+    return drawn + etaAt(knots, drawn).value + etaAt(knots, drawn, (channel + 1) * KNOTS).value;
+  });
   values[anchor] = plain[anchor];
   for (let i = anchor - 1; i >= 0; i--) values[i] = Math.min(plain[i], values[i + 1] - LEAST_SLOPE * step);
   for (let i = anchor + 1; i < fine.length; i++) values[i] = Math.max(plain[i], values[i - 1] + LEAST_SLOPE * step);

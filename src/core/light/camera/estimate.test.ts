@@ -133,6 +133,14 @@ describe('tone that adapts', () => {
     expect(pullOf('another', MEDIAN - 3) - pullOf('another', MEDIAN)).toBeCloseTo(0.15, 1);
   });
 
+  test('before a hard style too, which draws what was adapted: its slope runs from half to one and a half there', () => {
+    const hard = (light: number) => light + 0.65 * Math.sin(light / 1.3);
+    const drawn = (light: number, _exposure: number, median: number) => hard(light * (1 - 0.05 * (median - MEDIAN)));
+    const estimate = estimated({ bare: [0, 0, -1, -2, -3], curve: drawn });
+    expect(estimate.adapts).toBe(true);
+    expect(Math.abs(estimate.automatic.value + 0.05)).toBeLessThan(0.006);
+  });
+
   test('widens what is told across pictures', () => {
     const still = difference(estimated({ bare: [0, 0, -1, -2, -3] }), -1, -5).u;
     expect(difference(estimated({ bare: [0, 0, -1, -2, -3], curve: adapting }), -1, -5).u).toBeGreaterThan(2 * still);

@@ -345,29 +345,32 @@ class ResponseFit {
     const picture = this.evidence.pictures[one.picture];
     const p = this.at.picture(one.picture);
     const lambda = this.light[3 * place + c] + this.lightOf(one, c);
-    const common = etaAt(this.x, lambda);
-    const channel = etaAt(this.x, lambda, (c + 1) * KNOTS);
     const bright = picture.median - this.middle;
     const pull = this.x[p + 3] + this.x[CURVES] * bright;
+    // What adapts comes before the style, which draws whatever it is given.
+    const drawn = lambda * (1 + pull);
+    const common = etaAt(this.x, drawn);
+    const channel = etaAt(this.x, drawn, (c + 1) * KNOTS);
     const local = one.contrast * one.gain[c];
-    this.residual[c] = one.y[c] - (lambda + common.value + channel.value + pull * lambda + this.x[CURVES + 1] * local);
-    const slope = Math.max(LEAST_SLOPE, 1 + common.slope + channel.slope + pull);
+    this.residual[c] = one.y[c] - (drawn + common.value + channel.value + this.x[CURVES + 1] * local);
+    const steep = Math.max(LEAST_SLOPE, 1 + common.slope + channel.slope);
+    const slope = Math.max(LEAST_SLOPE, steep * (1 + pull));
     this.slopes[c] = slope;
     let end = c * MOST_TERMS;
     const add = (column: number, value: number) => {
       this.columns[end] = column;
       this.values[end++] = value;
     };
-    const basis = basisAt(lambda);
+    const basis = basisAt(drawn);
     for (let k = 0; k < 4; k++) {
       const knot = basis.first + k;
       add(knot, basis.values[k]);
       add((c + 1) * KNOTS + knot, basis.values[k]);
     }
-    add(CURVES, bright * lambda);
+    add(CURVES, bright * lambda * steep);
     add(CURVES + 1, local);
     add(p, slope);
-    add(p + 3, lambda);
+    add(p + 3, lambda * steep);
     if (c !== 1) add(p + (c === 0 ? 1 : 2), slope);
     const moment = picture.moment - 0.5;
     const scene = this.at.scene(picture.scene);
