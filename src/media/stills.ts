@@ -6,7 +6,7 @@ import { lookOf, type Look } from '@/core/sitting/intake/look';
 import { cutWindow, type Picture, type PixelRect } from '@/core/reading/window';
 import { previewOf, type Preview } from '@/core/laying/preview';
 import type { OpenPicture } from '@/core/reading/source';
-import { UnreadablePicture, type PictureFacts } from '@/core/reading/facts';
+import type { PictureFacts } from '@/core/reading/facts';
 import { decodeHeif, type DecodedFile } from './heif';
 import { decodeError, identifyStill, type IdentifiedStill } from './identify';
 import { readTiffRows } from './tiffRows';

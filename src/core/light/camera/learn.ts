@@ -208,7 +208,9 @@ function estimated(evidence: Evidence | null, takes: readonly string[], { checke
   const estimate = estimateResponse(seen, STANDARD_CURVE_SIGMA, checked);
   // A curve that the pictures tell otherwise, and that leaves them unexplained: where no exposures tell, what they tell alone is loose.
   const unexplained = !estimate || estimate.misfit > MUCH_WORSE.times * alone.misfit + MUCH_WORSE.least;
-  if (unexplained && contradicts(alone, checked))
+  // Nor are they explained where each would need a slope of its own, while by themselves they agree.
+  const bent = estimate !== null && estimate.slopes > OWN_SLOPES && alone.slopes <= OWN_SLOPES;
+  if ((unexplained || bent) && contradicts(alone, checked))
     return { estimate: alone, believed: false, faults: [checkContradicted(takes, at!)] };
   // Its own pictures' differences of exposure: without any, a style that was changed since would go unseen.
   const unseen = alone.knownStops < TELLING_STOPS && seen.strengths > 0 ? [checkUnwitnessed(takes, at!)] : [];
