@@ -11,6 +11,7 @@ import { ChildFailed } from '../children';
 import { fenceStands } from '../fence';
 import { metadataHere, pixelsHere, type PixelsAsked } from './decode';
 import { Decoders } from './fenced';
+import { begunDecoders } from './vips';
 
 const SIZE = { width: 90, height: 60 };
 const before = process.env.GLADE_VAR;
@@ -151,6 +152,43 @@ test('one that dies, and one that gives another amount than it says, are told; a
   // Six bytes, as it says; but they are ours.
   await expect(linking.pixels(at('a.png'), PLAIN)).rejects.toThrow(ChildFailed);
   for (const one of [dying, lying, linking]) one.end();
+});
+
+test('a child that has served its share is replaced, and what it gave last is read before', async () => {
+  if (!stands) return;
+  const one = new Decoders(join(process.cwd(), 'dist', 'decoder.mjs'), 1);
+  const names = new Set<string>();
+  const first = (await one.pixels(at('a.png'), PLAIN)).data;
+  for (let i = 0; i < 210; i++) {
+    expect((await one.pixels(at('a.png'), PLAIN)).data.equals(first)).toBe(true);
+    if (i % 205 === 0) for (const name of await left()) names.add(name);
+  }
+  expect(names.size).toBeGreaterThan(1);
+  one.end();
+}, 300_000);
+
+test('children that don’t start behind the fence are told, and stills are decoded in place then', async () => {
+  if (!stands) return;
+  const said = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+  const works = await begunDecoders(join(process.cwd(), 'dist', 'decoder.mjs'));
+  expect(works).not.toBeNull();
+  works!.end();
+  expect(said).not.toHaveBeenCalled();
+  expect(await begunDecoders(at('no-such/dist/decoder.mjs'))).toBeNull();
+  expect(String(said.mock.calls[0])).toContain('decoded without a fence');
+  said.mockRestore();
+});
+
+test('a picture whose child was ended by somebody else is read by the next', async () => {
+  if (!stands) return;
+  const once = await childOf(
+    `process.on('message', () => process.send({ kind: 'metadata', metadata: { width: 1 } }));`,
+  );
+  expect(await once.metadata(at('a.png'))).toEqual({ width: 1 });
+  // The kernel, say, for want of memory.
+  execFileSync('pkill', ['-KILL', '-f', `${folder}/tree-.*/dist/child.mjs`]);
+  expect(await once.metadata(at('a.png'))).toEqual({ width: 1 });
+  once.end();
 });
 
 test('what programs that have ended left behind is taken away, and nothing else', async () => {

@@ -104,8 +104,6 @@ class Decoder {
       return answer;
     } finally {
       await rm(laid, { force: true });
-      if (this.asked >= MOST_QUESTIONS) this.end();
-      else this.rest();
     }
   }
 
@@ -137,8 +135,10 @@ class Decoder {
     }
   }
 
-  /** Waits for the next question, and keeps nothing alive meanwhile. */
-  private rest(): void {
+  /** Waits for the next question, and keeps nothing alive meanwhile; for whoever has read what the last one gave. */
+  rest(): void {
+    if (!this.isUsable) return;
+    if (this.asked >= MOST_QUESTIONS) return this.end();
     this.child.unref();
     this.child.channel?.unref();
     this.idle = setTimeout(() => this.end(), IDLE_MS);
@@ -246,7 +246,14 @@ export class Decoders {
     let decoder: Decoder | null = null;
     try {
       decoder = await this.take();
-      return await work(decoder);
+      try {
+        return await work(decoder);
+      } catch (error) {
+        // A child may die of what isn't the file's fault; one that ends a second child is told.
+        if (decoder.isUsable || !(error instanceof ChildFailed)) throw error;
+        decoder = await Decoder.start(this.script);
+        return await work(decoder);
+      }
     } finally {
       this.giveBack(decoder);
     }
@@ -265,6 +272,7 @@ export class Decoders {
   }
 
   private giveBack(decoder: Decoder | null): void {
+    decoder?.rest();
     if (decoder?.isUsable) this.idle.push(decoder);
     const next = this.waiting.shift();
     if (next) next(this.next());

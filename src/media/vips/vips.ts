@@ -6,11 +6,38 @@ import { Decoders } from './fenced';
 
 let decoders: Promise<Decoders | null> | undefined;
 
+/** One gray pixel (PNG): what a child is tried with. */
+const PIXEL = Buffer.from(
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAAAAAA6fptVAAAACXBIWXMAAAPoAAAD6AG1e1JrAAAACklEQVQImWNoAAAAggCByxOyYQAAAABJRU5ErkJggg==',
+  'base64',
+);
+
 /** `./glade` names the child's script; tests and scripts that run from the sources decode in place. */
 function standing(): Promise<Decoders | null> {
   const script = process.env.GLADE_DECODER;
-  decoders ??= script ? fenceStands().then((stands) => (stands ? new Decoders(script) : null)) : Promise.resolve(null);
+  decoders ??= script ? begunDecoders(script) : Promise.resolve(null);
   return decoders;
+}
+
+/**
+ * Children of a script; `null` where they don't work behind the fence. A fence may stand and the program not run behind it (installed in a
+ * place of its own, say): no picture must be called unreadable for that.
+ */
+export async function begunDecoders(script: string): Promise<Decoders | null> {
+  if (!(await fenceStands())) return null;
+  const made = new Decoders(script);
+  try {
+    await made.pixels(PIXEL, { space: 'b-w', deep: false, removeAlpha: false });
+    return made;
+  } catch (error) {
+    console.error(`Stills are decoded without a fence: their decoder doesn’t start behind it (${String(error)}).`);
+    return null;
+  }
+}
+
+/** Whether stills are decoded behind the fence. */
+export async function decodesBehindFence(): Promise<boolean> {
+  return (await standing()) !== null;
 }
 
 /** What a file says of itself. Rejects with ChildFailed, with an Error in libvips' words. */

@@ -97,7 +97,10 @@ export function ChartFigure({
         return row ? tipOf(names, row, where) : '';
       },
       // The dress is the content's own.
-      ...{ padding: 0, borderWidth: 0, backgroundColor: 'transparent', extraCssText: 'box-shadow: none' },
+      padding: 0,
+      borderWidth: 0,
+      backgroundColor: 'transparent',
+      extraCssText: 'box-shadow: none',
       transitionDuration: 0,
       confine: true,
     };

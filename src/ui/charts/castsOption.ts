@@ -117,7 +117,10 @@ export function castsOption(
       ...kits.map(({ name, rows }, k) => ({
         type: 'scatter',
         name,
-        ...telling(kits.slice(0, k).reduce((sum, kit) => sum + kit.rows.length, 0)),
+        ...telling(
+          kits.slice(0, k).reduce((sum, kit) => sum + kit.rows.length, 0),
+          { part: String(k) },
+        ),
         symbol: SYMBOLS[k % SYMBOLS.length],
         symbolSize: SYMBOL,
         itemStyle: { color: inks[k % inks.length] },

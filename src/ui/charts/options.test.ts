@@ -191,19 +191,21 @@ describe('which row of the table tells a mark', () => {
     const cast = { name: 'ND4', a: 1, b: 1 };
     const kits = [
       { name: 'A', rows: [cast, cast] },
-      { name: 'B', rows: [cast] },
+      // Of one nothing was measured; two have one name.
+      { name: 'B', rows: [] },
+      { name: 'A', rows: [cast] },
     ];
     const curve = [1, 0.5, 0.2];
     const options = [
       castsOption(kits, ROOM, SIZE),
       stepsOption([{ name: 'a', labelled: 1, found: 1, u95: 0.1, odd: false }], ROOM),
-      breakdownOption(['cast'], [{ name: 'A', scores: [1] }, { name: 'B', scores: [null] }], ROOM, SIZE), // prettier-ignore
+      breakdownOption(['cast'], [{ name: 'A', scores: [1] }, { name: 'A', scores: [null] }], ROOM, SIZE), // prettier-ignore
       mtfOption([{ name: 'bare', curve, bare: true }, { name: 'a', curve, bare: false }, { name: 'b', curve, bare: false }], ROOM, SIZE), // prettier-ignore
     ];
     const idsOf = (option: object) => seriesOf(option).flatMap(({ id }) => (id === undefined ? [] : [String(id)]));
     for (const option of options) expect(new Set(idsOf(option)).size).toBe(idsOf(option).length);
-    // The second kit's first dot is the table's third row; the second filter's curve its second.
-    expect(row(idsOf(options[0])[1], 0)).toBe(2);
+    // The last kit's first dot is the table's third row; the second filter's curve its second.
+    expect(row(idsOf(options[0])[2], 0)).toBe(2);
     expect(row(idsOf(options[3])[1], 5)).toBe(1);
   });
 });

@@ -237,7 +237,7 @@ export function breakdownOption(
     series: kits.map(({ name, scores }, i) => ({
       type: 'bar',
       name,
-      ...telling(0, { part: name }),
+      ...telling(0, { part: String(i) }),
       barGap: '20%',
       itemStyle: { color: inks[i % inks.length], decal: i > 3 ? { symbol: 'rect' } : undefined },
       data: scores.map((score) => score ?? '-'),
