@@ -141,6 +141,16 @@ describe('tone that adapts', () => {
     expect(Math.abs(estimate.automatic.value + 0.05)).toBeLessThan(0.006);
   });
 
+  test('beside tone that is local a slight one isn’t believed: no gain on contrast describes that wholly', () => {
+    const slight = (light: number, _exposure: number, median: number) =>
+      bent(light) - 0.016 * (median - MEDIAN) * light;
+    const evidence = seen({ bare: [0, 0, -1, -2, -3], curve: slight });
+    expect(estimateResponse(evidence, 0.35)!.adapts).toBe(true);
+    expect(estimateResponse({ ...evidence, local: { value: -0.3, u: 0.005 } }, 0.35)!.adapts).toBe(false);
+    const plain = seen({ bare: [0, 0, -1, -2, -3], curve: adapting });
+    expect(estimateResponse({ ...plain, local: { value: -0.3, u: 0.005 } }, 0.35)!.adapts).toBe(true);
+  });
+
   test('widens what is told across pictures', () => {
     const still = difference(estimated({ bare: [0, 0, -1, -2, -3] }), -1, -5).u;
     expect(difference(estimated({ bare: [0, 0, -1, -2, -3], curve: adapting }), -1, -5).u).toBeGreaterThan(2 * still);

@@ -30,11 +30,11 @@ const PRIOR_COUNT = 2;
 const ROUNDS = 22;
 const EM_FROM = 14;
 /**
- * When it is decided whether tone adapts, and what counts: so many times its uncertainty, and so much. Before pictures' own offsets may
- * grow: they would swallow it.
+ * When it is decided whether tone adapts, and what counts: so many times its uncertainty, so much, and such a share of local tone, which no
+ * gain on contrast describes wholly. Before pictures' own offsets may grow: they would swallow it.
  */
 const DECIDED_AT = 13;
-const ADAPTS = { times: 4, least: 0.012 };
+const ADAPTS = { times: 4, least: 0.012, ofLocal: 0.1 };
 /** What is left to adaptation that wasn't found. */
 const AS_GOOD_AS_FIXED = 0.0015;
 /**
@@ -248,8 +248,11 @@ class ResponseFit {
   private decide(): void {
     if (this.checked) return;
     const u = Math.sqrt(inverseOf(this.normal, this.n, 0).diagonal[CURVES]);
-    this.suspected = Math.abs(this.x[CURVES]) + u;
-    this.adapts = this.known >= TELLING_STOPS && Math.abs(this.x[CURVES]) > Math.max(ADAPTS.least, ADAPTS.times * u);
+    const found = Math.abs(this.x[CURVES]);
+    this.suspected = found + u;
+    this.adapts =
+      this.known >= TELLING_STOPS &&
+      found > Math.max(ADAPTS.least, ADAPTS.times * u, ADAPTS.ofLocal * Math.abs(this.localValue));
     if (!this.adapts && this.known >= TELLING_STOPS) this.adaptation = AS_GOOD_AS_FIXED;
   }
 

@@ -4,7 +4,7 @@ import { contrastAt, type PlaceGrid } from './placeGrid';
 const [COLUMNS, ROWS] = [40, 27];
 
 /** A gray wall with a dark square and a light one on it, a lamp from the left, and what a camera makes of contrast. */
-function wall(gain: number, noise = 0.0003): { grid: PlaceGrid; even: number[] } {
+function wall(gain: number, noise = 0.0003, [dark, bright] = [0.12, 0.8]): { grid: PlaceGrid; even: number[] } {
   const code = new Float64Array(3 * COLUMNS * ROWS);
   const square = (x: number, y: number, cx: number, cy: number) => Math.abs(x - cx) < 4 && Math.abs(y - cy) < 4;
   const even: number[] = [];
@@ -14,7 +14,7 @@ function wall(gain: number, noise = 0.0003): { grid: PlaceGrid; even: number[] }
     const isDark = square(x, y, 10, 13);
     const isLight = square(x, y, 28, 13);
     if (!isDark && !isLight) even.push(i);
-    plain.push((isDark ? 0.12 : isLight ? 0.8 : 0.5) * (1 - 0.003 * x) * (1 + noise * Math.sin(12.9898 * i)));
+    plain.push((isDark ? dark : isLight ? bright : 0.5) * (1 - 0.003 * x) * (1 + noise * Math.sin(12.9898 * i)));
   }
   plain.forEach((one, i) => code.fill(one, 3 * i, 3 * i + 3));
   const grid = { columns: COLUMNS, rows: ROWS, code } as PlaceGrid;
@@ -38,6 +38,13 @@ test('none is found where there is none, light that falls off or not', () => {
   const { value, u } = found(0);
   expect(Math.abs(value)).toBeLessThan(0.003);
   expect(u).toBeLessThan(0.003);
+});
+
+test('a camera that flattens leaves little contrast to find it by, and is found', () => {
+  const { grid, even } = wall(-0.2, 0.0003, [0.34, 0.66]);
+  const { value, u } = findLocalTone(grid, even, (square) => contrastAt(grid, square))!;
+  expect(Math.abs(value + 0.2)).toBeLessThan(0.04);
+  expect(-value).toBeGreaterThan(5 * u);
 });
 
 test('noise widens it', () => expect(found(0.1, 0.01).u).toBeGreaterThan(5 * found(0.1).u));

@@ -14,8 +14,10 @@ export interface LocalTone {
   u: number;
 }
 
-/** Squares of one surface that are needed, and the least spread of their contrast. */
-const LEAST = { squares: 40, contrast: 0.02 };
+/** Squares of one surface that are needed, and the least spread of their contrast: a camera that flattens it leaves little. */
+const LEAST = { squares: 40, contrast: 0.01 };
+/** Light that falls off by no quadratic may follow the contrast by so much, stops. */
+const FALLS_OFF_OTHERWISE = 0.0001;
 /** Neighbors of one surface differ by less than one of these, stops of luma: what tells most is taken. */
 const SAME_SURFACE = [0.03, 0.05, 0.08];
 /** Left out: residuals this many times the median one. */
@@ -72,7 +74,13 @@ export function findLocalTone(
     const slope = contrast.reduce((sum, one, i) => sum + one * lumas[i], 0) / power;
     const left = lumas.map((one, i) => one - slope * contrast[i]);
     const square = left.reduce((sum, one) => sum + one * one, 0) / (own.length - 7);
-    return { tone: { value: slope * Math.LN2, u: Math.sqrt((TOGETHER * square) / power) * Math.LN2 }, left };
+    return {
+      tone: {
+        value: slope * Math.LN2,
+        u: Math.sqrt((TOGETHER * square + own.length * FALLS_OFF_OTHERWISE ** 2) / power) * Math.LN2,
+      },
+      left,
+    };
   }
 }
 
