@@ -2,8 +2,8 @@
  * The coverage gate: over seeded sessions of every kind each measure's ± must hold the truth often enough, and be no wider than it need
  * be. The bounds are such that a ± scaled by 0.6 or by 2 breaks them, which is tested too. `npm run coverage` looks at many more.
  */
-import { compareWithTruth, type Compared, type Comparison } from '@/simulator/expected/compare';
-import { coverageOf, coverageTable } from '@/simulator/expected/coverage';
+import { compareWithTruth, type Comparison } from '@/simulator/expected/compare';
+import { coverageTable, notWithin, scaledBy, type CoverageBounds } from '@/simulator/expected/coverage';
 import { randomPlan, type BenchKind } from '@/simulator/randomBench';
 import { randomKinds } from '@/simulator/randomKinds';
 import { simulateSession } from '@/simulator/session';
@@ -50,14 +50,13 @@ async function rowsOf(count: number, planOf: (index: number) => BenchPlan, role?
   return rows;
 }
 
-/** Least share of truths inside u95, and bounds of median u95 over median error: three quarters and one and a half of what was found. */
-type Bounds = Partial<Record<Compared, readonly [held: number, narrowest: number, widest: number]>>;
+/** Three quarters and one and a half of the widths that were found. */
 const BOUNDS = {
   strengths: { strength: [0.92, 1.45, 2.9], channel: [0.92, 1.58, 3.17], 'a*': [0.92, 2.27, 4.54], 'b*': [0.92, 2.16, 4.32], 'ΔE00': [0.92, 2.27, 4.53] },
   edges: { kept: [0.92, 1.77, 3.54] },
   walls: { corner: [0.92, 2.14, 4.28], strength: [0.9, 2.45, 4.91] },
   kinds: { brightest: [0.85, 2.86, 5.73], darkest: [0.85, 2.42, 4.83], extinction: [0.85, 2.2, 4.4], axis: [0.85, 5.21, 10.41], 'glare cut': [0.85, 1.81, 3.63], sky: [0.85, 2.38, 4.75], mark: [0.92, 1.97, 3.93], unevenness: [0.92, 1.69, 3.39], clear: [0.85, 7.79, 15.57], dense: [0.85, 5.66, 11.32], midline: [0.85, 2.96, 5.91], width: [0.85, 2.83, 5.66], tilt: [0.85, 2.86, 5.71] },
-} satisfies Record<string, Bounds>; // prettier-ignore
+} satisfies Record<string, CoverageBounds>; // prettier-ignore
 
 const SETS: [keyof typeof BOUNDS, () => Promise<Comparison[]>][] = [
   ['strengths', () => rowsOf(32, strengths, 'neutral')],
@@ -66,16 +65,8 @@ const SETS: [keyof typeof BOUNDS, () => Promise<Comparison[]>][] = [
   ['kinds', () => rowsOf(16, kinds)],
 ];
 
-/** Measures whose ± lies outside the bounds. */
-function outside(rows: readonly Comparison[], bounds: Bounds): Compared[] {
-  return coverageOf(rows).flatMap(({ measure, held, width }) => {
-    const own = bounds[measure];
-    return own && (held < own[0] || width < own[1] || width > own[2]) ? [measure] : [];
-  });
-}
-
 describe.each(SETS)('%s', (name, measure) => {
-  const bounds: Bounds = BOUNDS[name];
+  const bounds: CoverageBounds = BOUNDS[name];
   let rows: Comparison[];
   beforeAll(async () => {
     rows = await measure();
@@ -83,13 +74,12 @@ describe.each(SETS)('%s', (name, measure) => {
 
   test('every measure’s ± holds the truth, and is no wider than it need be', () => {
     const table = coverageTable(rows).join('\n');
-    expect({ outside: outside(rows, bounds), table }).toEqual({ outside: [], table });
+    expect({ outside: notWithin(rows, bounds), table }).toEqual({ outside: [], table });
     const given = new Set(rows.filter((row) => row.error !== null).map((row) => row.measure));
-    expect(Object.keys(bounds).filter((one) => !given.has(one as Compared))).toEqual([]);
+    expect(Object.keys(bounds).filter((one) => !given.has(one as Comparison['measure']))).toEqual([]);
   });
 
   test.each([0.6, 2])('a ± scaled by %d would be told, of every measure', (factor) => {
-    const scaled = rows.map((row) => ({ ...row, u95: row.u95 === null ? null : factor * row.u95 }));
-    expect(outside(scaled, bounds).sort()).toEqual(Object.keys(bounds).sort());
+    expect(notWithin(scaledBy(rows, factor), bounds).sort()).toEqual(Object.keys(bounds).sort());
   });
 });

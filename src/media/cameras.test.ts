@@ -67,39 +67,6 @@ const strengths = (shots: readonly Shot[]) =>
 const codes = ({ readings }: Shot) => readings.faults.map(({ code }) => code);
 const LONG = 300_000;
 
-describe('with two darker bare pictures', () => {
-  const CASES: [CameraClass, BenchPlan['protocol'], number][] = [
-    // The last: how far off a strength may be, stops (what was asked of these cameras).
-    ['curve', 'matched', 0.004],
-    ['curve', 'locked', 0.06],
-    ['processed', 'matched', 0.015],
-    ['processed', 'locked', 0.06],
-    ['local', 'matched', 0.02],
-    ['automatic', 'matched', 0.02],
-  ];
-  test.each(CASES)(
-    '%s, %s: held, off by less than %d',
-    async (kind, protocol, most) => {
-      const shots = [
-        await shoot(`gate/${kind}/1`, kind, protocol, [1, 3]),
-        await shoot(`gate/${kind}/2`, kind, protocol, [1, 3]),
-      ];
-      const given = strengths(shots).filter(({ error }) => error !== null);
-      expect(given.length).toBeGreaterThan(0);
-      for (const { error, u95 } of given) {
-        expect(Math.abs(error!)).toBeLessThan(Math.min(most, 1.3 * u95!));
-        expect(u95).toBeLessThan(0.15);
-      }
-      for (const shot of shots) {
-        expect(codes(shot)).not.toContain('curve-unknown');
-        expect(shot.readings.response.description).toContain('checked by');
-        expect(codes(shot).includes('tone-local')).toBe(kind === 'local');
-      }
-    },
-    LONG,
-  );
-});
-
 test(
   'nothing more: locked strengths are withheld with the cheapest cure, matched ones given wide',
   async () => {

@@ -53,3 +53,18 @@ export function coverageTable(rows: readonly Comparison[]): string[] {
     ),
   ];
 }
+
+/** Least share of truths inside u95, and bounds of median u95 over median error. */
+export type CoverageBounds = Partial<Record<Compared, readonly [held: number, narrowest: number, widest: number]>>;
+
+/** Measures whose ± lies outside their bounds. */
+export function notWithin(rows: readonly Comparison[], bounds: CoverageBounds): Compared[] {
+  return coverageOf(rows).flatMap(({ measure, held, width }) => {
+    const own = bounds[measure];
+    return own && (held < own[0] || width < own[1] || width > own[2]) ? [measure] : [];
+  });
+}
+
+/** The same figures with every ± so many times as wide: what a gate has to notice. */
+export const scaledBy = (rows: readonly Comparison[], factor: number): Comparison[] =>
+  rows.map((row) => ({ ...row, u95: row.u95 === null ? null : factor * row.u95 }));
