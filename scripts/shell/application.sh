@@ -24,6 +24,7 @@ NIGHTLY_TRIED=
 prepare_application() {
   ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux
   ensure_heif
+  ensure_jxl
   ensure_browser
   ensure_fence
   ensure_node
@@ -260,7 +261,7 @@ command_user() {
 }
 
 command_measure() {
-  { ensure_packages ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux && ensure_heif && ensure_fence && ensure_node && ensure_modules && ensure_node_build; } >&2
+  { ensure_packages ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux && ensure_heif && ensure_jxl && ensure_fence && ensure_node && ensure_modules && ensure_node_build; } >&2
   # Paths are meant from where the command was typed.
   cd "$INVOKED_FROM"
   exec node --enable-source-maps "$ROOT/dist/measure.mjs" "$@"

@@ -40,6 +40,11 @@ ensure_heif() {
   ) || say "Going on without libheif's decoder: HEIC pictures can't be read."
 }
 
+# JPEG XL stills, likewise.
+ensure_jxl() {
+  (ensure_packages djxl libjxl-tools) || say "Going on without libjxl's decoder: JPEG XL pictures can't be read."
+}
+
 # What prints PDFs and drives the tests: the browser without a window is enough, the whole one serves where it is there or alone to be had.
 ensure_browser() {
   if ! find_program chromium-headless-shell >/dev/null && ! find_program chromium >/dev/null; then

@@ -54,6 +54,7 @@ command_test() {
   export CI=1
   ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux pdftotext poppler-utils
   ensure_heif
+  ensure_jxl
   # The tests write the HEIC pictures that they read.
   heif-enc --list-encoders 2>/dev/null | grep -q x265 || ensure_packages libheif-plugin-x265 libheif-plugin-x265
   ensure_browser

@@ -5,7 +5,7 @@ import { watch } from 'chokidar';
 import { addToInbox, checkRoom, closeStore, MediaError, storeFile } from '@/store';
 
 const WANTED =
-  /\.(tiff?|png|jpe?g|webp|hei[cf]|hif|avif|mp4|mov|m4v|mkv|dng|raw|cr2|cr3|nef|arw|raf|orf|rw2|pef|srw|srt)$/i;
+  /\.(tiff?|png|jpe?g|webp|hei[cf]|hif|avif|jxl|mp4|mov|m4v|mkv|dng|raw|cr2|cr3|nef|arw|raf|orf|rw2|pef|srw|srt)$/i;
 /** A file that hasn't grown for so long is complete. */
 const STILL_MS = 2000;
 

@@ -174,7 +174,7 @@ describe('store', () => {
     expect(first.sha256).toBe('ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad');
     expect(first.facts).toEqual({
       readable: false,
-      reason: 'it is no picture of a kind that is read (TIFF, PNG, JPEG, WebP, HEIC, AVIF).',
+      reason: 'it is no picture of a kind that is read (TIFF, PNG, JPEG, WebP, HEIC, AVIF, JPEG XL).',
     });
     expect((await storeStream(Readable.from([Buffer.from('abc')]), 'other.txt')).sha256).toBe(first.sha256);
     await expect(storeStream(Readable.from([Buffer.from('ab')]), 'abc.txt', 3)).rejects.toThrow('arrived incomplete');

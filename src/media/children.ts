@@ -111,6 +111,9 @@ export async function streamChild(
       clearTimeout(timer);
       const line = said.split('\n')[0].trim().slice(0, 200);
       if (stopped) reject(new ChildFailed(stopped, line));
+      // The fence and the limits are there; what they should have begun isn't.
+      else if (/failed to execute .*No such file/.test(line))
+        reject(new ChildFailed(`${program} is not installed`, ''));
       else if (code !== 0) failureOf(new ChildFailed('it can’t be decoded', line), writes).then(reject, reject);
       else done();
     });

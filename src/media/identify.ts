@@ -1,4 +1,7 @@
-/** What a still is and says of itself: kind by its first bytes, size, depth, orientation, encoding, losses. No pixel is decoded. */
+/**
+ * What a still is and says of itself: kind by its first bytes, size, depth, orientation, encoding, losses. No pixel is decoded but of JPEG XL,
+ * of which libvips here knows nothing.
+ */
 import { open } from 'node:fs/promises';
 import type { Metadata } from 'sharp';
 import type { MeanSteps } from '@/core/light/camera/compression';
@@ -10,6 +13,7 @@ import { readExif, type StillFacts } from './exif';
 import { carriesGainMap } from './gainMap';
 import { readHead } from './head';
 import { isHeifHead, isWholeHeif, readHeif, type HeifFacts } from './heif';
+import { decodeJxl, isJxlHead, type DecodedJxl } from './jxl';
 import { readMeanSteps } from './jpegTables';
 import { exchangesSides } from './orientation';
 import { metadataOf } from './vips/vips';
@@ -21,23 +25,44 @@ const SIGNATURES: readonly [string, (head: Buffer) => boolean, readonly string[]
   ['png', (head) => head.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10])), ['png']],
   ['webp', (head) => head.toString('latin1', 0, 4) === 'RIFF' && head.toString('latin1', 8, 12) === 'WEBP', ['webp']],
   ['heif', isHeifHead, ['heic', 'heif', 'hif', 'avif']],
+  ['jxl', isJxlHead, ['jxl']],
   ['tiff', (head) => ['II*\0', 'MM\0*', 'II+\0', 'MM\0+'].includes(head.toString('latin1', 0, 4)), ['tif', 'tiff']],
 ];
 
 /** Of a JPEG whose tables can't be found: those of a low quality. */
 const COARSEST = { luma: 2, blue: 2, red: 2 };
-/** HEVC, AV1 and VP8 tell their quantizers deep inside: those of a phone's small files are assumed (quantizer 35). Our own judgement. */
+/** HEVC, AV1, VP8 and JPEG XL tell their quantizers deep inside: those of a phone's small files are assumed (quantizer 35). Our own judgement. */
 const COARSE_FRAME = { luma: 4, blue: 4, red: 4 };
+
 export interface IdentifiedStill {
+  /** The file itself, or what was decoded of it. */
   path: string;
+  /** Takes away what was decoded, once its pixels were read. */
+  release(): Promise<void>;
   facts: PictureFacts;
   metadata: Metadata;
   orientation: number;
 }
 
 /** Throws {@link UnreadablePicture}; `name` is what people call the file. */
-export async function identifyStill(path: string, name: string): Promise<IdentifiedStill> {
-  await checkSignature(path, name);
+export async function identifyStill(path: string, name: string, signal?: AbortSignal): Promise<IdentifiedStill> {
+  if ((await checkSignature(path, name)) !== 'jxl') return identified(path, name, null);
+  let decoded: DecodedJxl;
+  try {
+    decoded = await decodeJxl(path, signal);
+  } catch (error) {
+    signal?.throwIfAborted();
+    throw decodeError(name, error);
+  }
+  try {
+    return await identified(decoded.path, name, decoded);
+  } catch (error) {
+    await decoded.release();
+    throw error;
+  }
+}
+
+async function identified(path: string, name: string, jxl: DecodedJxl | null): Promise<IdentifiedStill> {
   let metadata: Metadata;
   try {
     metadata = await metadataOf(path);
@@ -61,15 +86,18 @@ export async function identifyStill(path: string, name: string): Promise<Identif
       `its colors are stored as ${metadata.space.toUpperCase()}; RGB or gray can be read.`,
     );
   const isHeif = metadata.format === 'heif';
-  const exif = await readExif(isHeif || metadata.format === 'webp' ? (metadata.exif ?? Buffer.alloc(0)) : path);
+  // Of its pixels alone the file that was decoded says nothing of the camera.
+  const pixelsOnly = jxl !== null && jxl.kind !== 'jpeg';
+  const held = pixelsOnly ? jxl.exif : (metadata.exif ?? Buffer.alloc(0));
+  const exif = await readExif(isHeif || pixelsOnly || metadata.format === 'webp' ? held : path);
   if (isHeif && !(await isWholeHeif(path))) throw new UnreadablePicture(name, 'the file is cut short or damaged.');
   const heif = isHeif ? await readHeif(path) : null;
-  // A HEIF container turns its picture by itself; what EXIF says of it is done already.
-  const orientation = isHeif ? 1 : (metadata.orientation ?? exif.orientation);
+  // A HEIF container and JPEG XL's decoder turn a picture by themselves; what EXIF says of it is done already.
+  const orientation = isHeif || pixelsOnly ? 1 : (metadata.orientation ?? exif.orientation);
   const [width, height] = exchangesSides(orientation)
     ? [metadata.height, metadata.width]
     : [metadata.width, metadata.height];
-  const compression = await lossesOf(path, metadata);
+  const compression = jxl?.kind === 'lossy' ? COARSE_FRAME : await lossesOf(path, metadata);
   const facts: PictureFacts = {
     width,
     height,
@@ -83,7 +111,7 @@ export async function identifyStill(path: string, name: string): Promise<Identif
     ...(compression ? { compression } : {}),
     ...((await hasGainMap(path, metadata, heif)) ? { gainMap: true as const } : {}),
   };
-  return { path, facts, metadata, orientation };
+  return { path, release: jxl?.release ?? (() => Promise.resolve()), facts, metadata, orientation };
 }
 
 async function hasGainMap(path: string, { format, gainMap }: Metadata, heif: HeifFacts | null): Promise<boolean> {
@@ -119,7 +147,7 @@ async function isLosslessWebp(path: string): Promise<boolean> {
 const SIGNATURE_BYTES = 16;
 
 /** The content decides what a file is; an ending that says otherwise is a mistake worth naming. */
-async function checkSignature(path: string, name: string): Promise<void> {
+async function checkSignature(path: string, name: string): Promise<string> {
   let head: Buffer;
   try {
     head = await readHead(path, SIGNATURE_BYTES);
@@ -133,7 +161,10 @@ async function checkSignature(path: string, name: string): Promise<void> {
   if (head.length === 0) throw new UnreadablePicture(name, 'the file is empty.');
   const kind = SIGNATURES.find(([, matches]) => matches(head));
   if (!kind)
-    throw new UnreadablePicture(name, 'it is no picture of a kind that is read (TIFF, PNG, JPEG, WebP, HEIC, AVIF).');
+    throw new UnreadablePicture(
+      name,
+      'it is no picture of a kind that is read (TIFF, PNG, JPEG, WebP, HEIC, AVIF, JPEG XL).',
+    );
   const ending = /\.([a-z0-9]+)$/i.exec(name)?.[1].toLowerCase();
   const claimed = SIGNATURES.find(([, , endings]) => ending !== undefined && endings.includes(ending));
   if (claimed && claimed[0] !== kind[0])
@@ -141,6 +172,7 @@ async function checkSignature(path: string, name: string): Promise<void> {
       name,
       `its name says ${claimed[0].toUpperCase()}, its content is ${kind[0].toUpperCase()}. Rename it if that is right.`,
     );
+  return kind[0];
 }
 
 function encodingOf(metadata: Metadata, exif: StillFacts, heif: HeifFacts | null): FileEncoding {
@@ -170,10 +202,14 @@ export function decodeError(name: string, error: unknown): Error {
   return new UnreadablePicture(name, decodeReason(error));
 }
 
+const packageOf = (reason: string) => `Debian: ${reason.includes('jxl') ? 'libjxl-tools' : 'libheif-examples'}`;
+
 /** libvips' messages in words a person can act on. */
 function decodeReason(error: unknown): string {
   if (error instanceof ChildFailed)
-    return error.reason.includes('not installed') ? `${error.reason} (Debian: libheif-examples).` : `${error.reason}.`;
+    return error.reason.includes('not installed')
+      ? `${error.reason} (${packageOf(error.reason)}).`
+      : `${error.reason}.`;
   const message = String((error as Error).message ?? error)
     .split('\n')[0]
     // Where the file lies is nobody's business.

@@ -173,7 +173,7 @@ describe('bad files get a sentence', () => {
     expect(await reason(join(folder, 'empty.tif'))).toBe('the file is empty.');
     await writeFile(join(folder, 'text.tif'), 'this is no picture at all');
     expect(await reason(join(folder, 'text.tif'))).toBe(
-      'it is no picture of a kind that is read (TIFF, PNG, JPEG, WebP, HEIC, AVIF).',
+      'it is no picture of a kind that is read (TIFF, PNG, JPEG, WebP, HEIC, AVIF, JPEG XL).',
     );
     await writePicture(picture(8), join(folder, 'really.png'));
     await writeFile(join(folder, 'claims.tif'), await readFile(join(folder, 'really.png')));

@@ -1,6 +1,6 @@
 /**
- * Stills (TIFF, PNG, JPEG, WebP, HEIF; 8 to 16 bit) into exact code values through libvips, those of HEVC by way of libheif: no color
- * conversion, no profile applied, no gain map, EXIF orientation honored. Only the windows asked for are kept.
+ * Stills (TIFF, PNG, JPEG, WebP, HEIF, JPEG XL; 8 to 16 bit) into exact code values through libvips, those of HEVC by way of libheif, JPEG XL
+ * of libjxl: no color conversion, no profile applied, no gain map, EXIF orientation honored. Only the windows asked for are kept.
  */
 import { lookOf, type Look } from '@/core/sitting/intake/look';
 import { cutWindow, type Picture, type PixelRect } from '@/core/reading/window';
@@ -44,8 +44,8 @@ export async function inspectStill(path: string, name: string): Promise<Inspecte
 }
 
 /** The file that libvips reads the pixels of: the still itself, or what was decoded of it. Rejects with ChildFailed. */
-async function fileOf({ path, metadata }: IdentifiedStill, signal?: AbortSignal): Promise<DecodedFile> {
-  if (metadata.format !== 'heif' || metadata.compression === 'av1') return { path, release: () => Promise.resolve() };
+async function fileOf({ path, release, metadata }: IdentifiedStill, signal?: AbortSignal): Promise<DecodedFile> {
+  if (metadata.format !== 'heif' || metadata.compression === 'av1') return { path, release };
   return decodeHeif(path, { at: metadata.pagePrimary ?? 0, of: metadata.pages ?? 1 }, signal);
 }
 
@@ -91,7 +91,7 @@ export async function stillInSmall(path: string, size: number): Promise<Picture>
  * patch lies above the cut. Rejects with {@link UnreadablePicture}.
  */
 export async function openStill(path: string, name: string, signal?: AbortSignal): Promise<OpenPicture> {
-  const still = await identifyStill(path, name);
+  const still = await identifyStill(path, name, signal);
   const { facts, orientation } = still;
   const { width, height, channels } = still.metadata;
   const stored = (rect: PixelRect) => storedRect(orientation, rect, width, height);

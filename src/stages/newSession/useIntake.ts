@@ -6,7 +6,7 @@ import { createSession } from './createSession';
 
 const SESSION_FILE = 'session.glade.json';
 const PICTURE =
-  /\.(tiff?|png|jpe?g|webp|hei[cf]|hif|avif|mp4|mov|m4v|mkv|dng|raw|cr2|cr3|nef|arw|raf|orf|rw2|pef|srw)$/i;
+  /\.(tiff?|png|jpe?g|webp|hei[cf]|hif|avif|jxl|mp4|mov|m4v|mkv|dng|raw|cr2|cr3|nef|arw|raf|orf|rw2|pef|srw)$/i;
 const TELEMETRY = /\.srt$/i;
 
 type Phase =
@@ -65,7 +65,7 @@ export function useIntake(inbox: ArrivedFile[]) {
   async function takePictures(pictures: FileToSend[]) {
     if (!pictures.some(({ path }) => PICTURE.test(path)))
       throw new Error(
-        'Nothing there that can be read: drop TIFF, PNG, JPEG, WebP, HEIC or AVIF pictures, MP4, MOV or MKV clips, a session’s folder or a .glade.zip.',
+        'Nothing there that can be read: drop TIFF, PNG, JPEG, WebP, HEIC, AVIF or JPEG XL pictures, MP4, MOV or MKV clips, a session’s folder or a .glade.zip.',
       );
     const before = phase.name === 'draft' ? phase.pictures : [];
     const stored = await send(pictures, `${pictures.length} ${pictures.length === 1 ? 'file' : 'files'}`, (upload) =>
