@@ -59,7 +59,10 @@ find_program() { PATH="$PATH:/usr/sbin:/usr/local/sbin:/sbin" command -v "$1"; }
 
 node_is_new_enough() {
   command -v node >/dev/null || return 1
-  node -e "const [a, b] = process.versions.node.split('.').map(Number); process.exit(a > $NODE_MAJOR || (a === $NODE_MAJOR && b >= $NODE_MINOR) ? 0 : 1)"
+  local version major minor
+  version=$(node -v) || return 1
+  IFS=. read -r major minor _ <<<"${version#v}"
+  [ "$major" -gt $NODE_MAJOR ] || { [ "$major" = $NODE_MAJOR ] && [ "$minor" -ge $NODE_MINOR ]; }
 }
 
 # Debian 12 brings Node.js 18; a newer one comes as an npm package of binaries, kept inside this folder.
