@@ -80,7 +80,7 @@ test('who reads may have had enough; a full disk is told', async () => {
   const full = await open('/dev/full', 'w');
   const ended = spawn(process.execPath, [PROGRAM, folder], { stdio: ['ignore', full.fd, 'pipe'] });
   let told = '';
-  ended.stderr.on('data', (part: Buffer) => (told += part.toString()));
+  ended.stderr!.on('data', (part: Buffer) => (told += part.toString()));
   const [ending] = (await once(ended, 'close')) as [number];
   await full.close();
   expect(ending).toBe(1);

@@ -60,7 +60,10 @@ export const cameraCheckSchema = z
       .describe(
         'What tone may follow the picture by without its edge’s pictures showing it: stops a stop, for each stop that a picture’s median moves.',
       ),
-    localTone: measured.optional().describe('Gain on contrast with the surroundings.'),
+    localTone: measured
+      .extend({ luma: z.number().optional().describe('Luma that it was seen at, share of full scale of the code.') })
+      .optional()
+      .describe('Gain on contrast with the surroundings.'),
     tells: z
       .array(z.looseObject({ stops: finite, u95: finite.nonnegative() }))
       .describe('How well a difference of so many stops down from the brightest usable light is told.'),

@@ -28,6 +28,7 @@ function bracketOf(slope: number, stops: number): Evidence {
           y: [y, y, y] as [number, number, number],
           covariance: Float64Array.of(1e-6, 0, 0, 0, 1e-6, 0, 0, 0, 1e-6),
           contrast: 0,
+          luma: 0.5,
           gain: [3, 3, 3] as [number, number, number],
         };
       }),

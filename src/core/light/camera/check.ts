@@ -3,6 +3,7 @@ import type { PictureFacts } from '../../reading/facts';
 import { settingsApart, type CameraCheck, type CameraSettings } from '../../session/cameraCheck';
 import { UNKNOWN_SLOPE } from './corrected';
 import { basisAt, CURVES, etaAt, KNOTS, priorCovariance } from './curve';
+import { MIDDLE_LUMA } from './localTone';
 import { TELLING_STOPS, type CheckedCurve, type ResponseEstimate } from './model';
 import { LEAST_SLOPE, lightBehind } from './prepared';
 import { factorise, inverseOf, productOf } from './symmetric';
@@ -43,7 +44,9 @@ export function curveOfEstimate({ knots, covariance, knownStops, localSeen }: Re
     knots: Array.from(knots, rounded),
     factor: Array.from({ length: CURVES }, (_, i) => Array.from(factor.subarray(i * CURVES, i * CURVES + i + 1))).flatMap((row) => row.map(rounded)), // prettier-ignore
     knownStops: rounded(knownStops),
-    ...(localSeen ? { localTone: { value: rounded(localSeen.value), u95: rounded(2 * localSeen.u) } } : {}),
+    ...(localSeen
+      ? { localTone: { value: rounded(localSeen.value), u95: rounded(2 * localSeen.u), luma: rounded(localSeen.luma) } }
+      : {}),
   };
 }
 
@@ -76,7 +79,9 @@ export function knowledgeOf(check: CameraCheck, otherIso = false): CheckedCurve 
     precision: inverseOf(covariance, CURVES, CURVES).leading,
     knownStops: check.knownStops,
     suspected: check.automaticTone,
-    ...(localTone ? { local: { value: localTone.value, u: localTone.u95 / 2 } } : {}),
+    ...(localTone
+      ? { local: { value: localTone.value, u: localTone.u95 / 2, luma: localTone.luma ?? MIDDLE_LUMA } }
+      : {}),
   };
 }
 

@@ -17,8 +17,8 @@ export const UNKNOWN_SLOPE = 0.8;
 const AUTOMATIC_SHARE = 0.075;
 /** The same between places of one picture, and of contrast that is changed place by place. */
 const AUTOMATIC_WITHIN = 1.5;
-const LOCAL_WITHIN = 0.25;
-const LOCAL_ACROSS = 0.03;
+const LOCAL_WITHIN = 0.15;
+const LOCAL_ACROSS = 0.02;
 /**
  * Slopes of single pictures beyond this are real, and applied; all of their spread stays uncertain. Cameras that stay as they are set have
  * at most 0.0027, those whose style was changed within a session 0.005–0.04 (our own trials).

@@ -36,6 +36,7 @@ function seen({ bare, filtered, curve = bent, noise = 0.002, places = 24 }: Came
         y: [0, 1, 2].map(() => y + noise * draws()) as [number, number, number],
         covariance: Float64Array.of(variance, 0, 0, 0, variance, 0, 0, 0, variance),
         contrast: 0,
+        luma: 0.5,
         gain: [3, 3, 3],
       };
     }),
@@ -146,15 +147,45 @@ describe('tone that adapts', () => {
       bent(light) - 0.016 * (median - MEDIAN) * light;
     const evidence = seen({ bare: [0, 0, -1, -2, -3], curve: slight });
     expect(estimateResponse(evidence, 0.35)!.adapts).toBe(true);
-    expect(estimateResponse({ ...evidence, local: { value: -0.3, u: 0.005 } }, 0.35)!.adapts).toBe(false);
+    expect(estimateResponse({ ...evidence, local: { value: -0.3, u: 0.005, luma: 0.5 } }, 0.35)!.adapts).toBe(false);
     const plain = seen({ bare: [0, 0, -1, -2, -3], curve: adapting });
-    expect(estimateResponse({ ...plain, local: { value: -0.3, u: 0.005 } }, 0.35)!.adapts).toBe(true);
+    expect(estimateResponse({ ...plain, local: { value: -0.3, u: 0.005, luma: 0.5 } }, 0.35)!.adapts).toBe(true);
   });
 
   test('widens what is told across pictures', () => {
     const still = difference(estimated({ bare: [0, 0, -1, -2, -3] }), -1, -5).u;
     expect(difference(estimated({ bare: [0, 0, -1, -2, -3], curve: adapting }), -1, -5).u).toBeGreaterThan(2 * still);
   });
+});
+
+describe('contrast that is changed place by place', () => {
+  /** Places of one level in bright and dark surroundings, of a camera that draws straight but for a gain among the midtones. */
+  function drawnLocally(value: number, inDark: number): Evidence {
+    const evidence = seen({ bare: [0, 0, -1, -3], curve: (light) => light, noise: 0.0005 });
+    for (const one of evidence.observations) {
+      const contrast = one.place % 2 === 0 ? 0.2 : -0.2;
+      const luma = 0.5 * 2 ** ((one.y[1] + 1) / 2.2);
+      const gain = value * (luma / 0.5) ** inDark;
+      Object.assign(one, {
+        contrast,
+        luma,
+        y: one.y.map((y) => y + gain * contrast * 3) as unknown as PlaceEvidence['y'],
+      });
+    }
+    return { ...evidence, local: { value, u: 0.004, luma: 0.5 } };
+  }
+
+  test.each([0, 1])(
+    'its gain comes back with the power (%d) by which it goes in the dark, and the curve stays straight',
+    (power) => {
+      const estimate = estimateResponse(drawnLocally(0.2, power), 0.35)!;
+      expect(Math.abs(estimate.local.value - 0.2)).toBeLessThan(0.03);
+      expect(Math.abs(estimate.local.inDark - power)).toBeLessThan(0.25);
+      const correction = correctionOf(estimate, (code) => code);
+      const told = Math.log2(correction.correct(2 ** -1, 1) / correction.correct(2 ** -5, 1));
+      expect(Math.abs(told - 4)).toBeLessThan(0.02);
+    },
+  );
 });
 
 test('a wrong exposure shows as an offset of its picture, and widens', () => {

@@ -9,6 +9,7 @@
  * session would claim too much.
  */
 import { basisAt, CURVES, etaAt, KNOTS } from './curve';
+import { fromMiddle, MIDDLE_LUMA } from './localTone';
 import { TELLING_STOPS, type CheckedCurve, type Evidence, type PlaceEvidence, type ResponseEstimate } from './model';
 import {
   curvePrecision,
@@ -22,7 +23,17 @@ import {
 import { factorise, inverseOf, solveFactorised } from './symmetric';
 
 /** Standard deviations of what is known of the other unknowns beforehand: slopes, gains and stops. */
-const PRIOR = { automatic: 0.25, local: 0.12, falloff: 0.3, tilt: 0.05, drift: 0.3, bend: 0.1, strength: 8 };
+const PRIOR = {
+  automatic: 0.25,
+  local: 0.12,
+  inDark: { value: 0.7, u: 0.5 },
+  inLight: { value: 0.5, u: 0.5 },
+  falloff: 0.3,
+  tilt: 0.05,
+  drift: 0.3,
+  bend: 0.1,
+  strength: 8,
+};
 /** Terms of a picture: offset, balance, slope. A prior worth two observations, and floors. */
 const PICTURE_PRIOR = [0.003, 0.002, 0.002] as const;
 const PICTURE_FLOOR = [0.002, 0.001, 0.0007] as const;
@@ -49,14 +60,18 @@ const LEAST_PACE = 0.25;
 const CONVERGED = 0.05;
 /** Knots by whose slopes that is judged, from the second on: white and what is darker few places reach. */
 const JUDGED = 16;
-/** Gain on local contrast that one picture can't exclude. */
+/** Gain on local contrast that one picture can't exclude, and the share of what it shows that may be a surface's own. */
 const LOCAL_FLOOR = 0.01;
+const LOCAL_SHARE = 0.1;
 
 /** Unknowns that one channel of one place in one picture depends on, at most. */
 const MOST_TERMS = 24;
 /** Of a moment from the middle of the sitting: what its square is on average. */
 const MEAN_SQUARE = 1 / 12;
 
+/** Unknowns that all pictures share, behind the curves: adapting tone, gain on local contrast, and how that goes toward black and white. */
+const [AUTOMATIC, LOCAL, IN_DARK, IN_LIGHT] = [CURVES, CURVES + 1, CURVES + 2, CURVES + 3];
+const PICTURES_FROM = CURVES + 4;
 /** A picture's offset, red and blue balance, slope. */
 const A_PICTURE = 4;
 /** A strength's channels, r², r⁴ and two tilts. */
@@ -93,6 +108,7 @@ class ResponseFit {
   private readonly known: number;
   private readonly localValue: number;
   private readonly localU: number;
+  private readonly localLuma: number;
   // One row a channel of the place at hand: columns and derivatives, used anew for each.
   private readonly columns = new Int32Array(3 * MOST_TERMS);
   private readonly values = new Float64Array(3 * MOST_TERMS);
@@ -134,16 +150,18 @@ class ResponseFit {
       this.adaptation = AS_GOOD_AS_FIXED;
     }
     this.localValue = local?.value ?? 0;
-    // It acts otherwise on darks and lights than where it was seen.
-    this.localU = local ? Math.hypot(local.u, 0.4 * local.value, LOCAL_FLOOR) : PRIOR.local;
+    this.localLuma = local?.luma ?? MIDDLE_LUMA;
+    this.x[IN_DARK] = PRIOR.inDark.value;
+    this.x[IN_LIGHT] = PRIOR.inLight.value;
+    this.localU = local ? Math.hypot(local.u, LOCAL_SHARE * local.value, LOCAL_FLOOR) : PRIOR.local;
   }
 
   /** Where the unknowns of a picture, a strength and a scene begin. */
   private readonly at = {
-    picture: (p: number) => CURVES + 2 + A_PICTURE * p,
-    strength: (s: number) => CURVES + 2 + A_PICTURE * this.evidence.pictures.length + A_STRENGTH * s,
+    picture: (p: number) => PICTURES_FROM + A_PICTURE * p,
+    strength: (s: number) => PICTURES_FROM + A_PICTURE * this.evidence.pictures.length + A_STRENGTH * s,
     scene: (s: number) =>
-      CURVES + 2 + A_PICTURE * this.evidence.pictures.length + A_STRENGTH * this.evidence.strengths + A_SCENE * s,
+      PICTURES_FROM + A_PICTURE * this.evidence.pictures.length + A_STRENGTH * this.evidence.strengths + A_SCENE * s,
   };
 
   /** One round of Gauss–Newton; false where the equations can't be solved. */
@@ -184,8 +202,14 @@ class ResponseFit {
     return {
       knots: x.slice(0, CURVES),
       covariance: leading,
-      automatic: { value: x[CURVES], u: Math.sqrt(diagonal[CURVES]) },
-      local: { value: x[CURVES + 1], u: Math.sqrt(diagonal[CURVES + 1]) },
+      automatic: { value: x[AUTOMATIC], u: Math.sqrt(diagonal[AUTOMATIC]) },
+      local: {
+        value: x[LOCAL],
+        u: Math.sqrt(diagonal[LOCAL]),
+        luma: this.localLuma,
+        inDark: x[IN_DARK],
+        inLight: x[IN_LIGHT],
+      },
       localSeen: evidence.local ?? this.checked?.local ?? null,
       adapts: this.adapts,
       suspected: this.suspected,
@@ -225,8 +249,10 @@ class ResponseFit {
       this.normal[i * this.n + i] += precision;
       this.right[i] += precision * (expected - this.x[i]);
     };
-    single(CURVES, this.adaptation);
-    single(CURVES + 1, this.localU, this.localValue);
+    single(AUTOMATIC, this.adaptation);
+    single(LOCAL, this.localU, this.localValue);
+    single(IN_DARK, PRIOR.inDark.u, PRIOR.inDark.value);
+    single(IN_LIGHT, PRIOR.inLight.u, PRIOR.inLight.value);
     // Wide at first, so that a wrong curve isn't taken for what pictures do by themselves.
     const [offset, balance, slope] = this.variances.map((one) => Math.sqrt(round < 2 ? Math.max(one, 1e-4) : one));
     this.evidence.pictures.forEach((_, p) => {
@@ -247,8 +273,8 @@ class ResponseFit {
   /** A camera whose tone stays as it is tells more: only what is found beyond doubt counts as adapting. */
   private decide(): void {
     if (this.checked) return;
-    const u = Math.sqrt(inverseOf(this.normal, this.n, 0).diagonal[CURVES]);
-    const found = Math.abs(this.x[CURVES]);
+    const u = Math.sqrt(inverseOf(this.normal, this.n, 0).diagonal[AUTOMATIC]);
+    const found = Math.abs(this.x[AUTOMATIC]);
     this.suspected = found + u;
     this.adapts =
       this.known >= TELLING_STOPS &&
@@ -349,13 +375,15 @@ class ResponseFit {
     const p = this.at.picture(one.picture);
     const lambda = this.light[3 * place + c] + this.lightOf(one, c);
     const bright = picture.median - this.middle;
-    const pull = this.x[p + 3] + this.x[CURVES] * bright;
+    const pull = this.x[p + 3] + this.x[AUTOMATIC] * bright;
     // What adapts comes before the style, which draws whatever it is given.
     const drawn = lambda * (1 + pull);
     const common = etaAt(this.x, drawn);
     const channel = etaAt(this.x, drawn, (c + 1) * KNOTS);
     const local = one.contrast * one.gain[c];
-    this.residual[c] = one.y[c] - (drawn + common.value + channel.value + this.x[CURVES + 1] * local);
+    const [inDark, inLight] = fromMiddle(one.luma, this.localLuma);
+    const weighted = local * Math.exp(this.x[IN_DARK] * inDark + this.x[IN_LIGHT] * inLight);
+    this.residual[c] = one.y[c] - (drawn + common.value + channel.value + this.x[LOCAL] * weighted);
     const steep = Math.max(LEAST_SLOPE, 1 + common.slope + channel.slope);
     const slope = Math.max(LEAST_SLOPE, steep * (1 + pull));
     this.slopes[c] = slope;
@@ -370,8 +398,10 @@ class ResponseFit {
       add(knot, basis.values[k]);
       add((c + 1) * KNOTS + knot, basis.values[k]);
     }
-    add(CURVES, bright * lambda * steep);
-    add(CURVES + 1, local);
+    add(AUTOMATIC, bright * lambda * steep);
+    add(LOCAL, weighted);
+    add(IN_DARK, this.x[LOCAL] * inDark * weighted);
+    add(IN_LIGHT, this.x[LOCAL] * inLight * weighted);
     add(p, slope);
     add(p + 3, lambda * steep);
     if (c !== 1) add(p + (c === 0 ? 1 : 2), slope);

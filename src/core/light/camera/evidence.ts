@@ -4,7 +4,7 @@ import type { Decoding } from '../decoding';
 import { compressionOfCodes, stopsPerCode, type MeanSteps } from './compression';
 import type { Evidence, PictureEvidence, PlaceEvidence } from './model';
 import { findLocalTone, type LocalTone } from './localTone';
-import { contrastAt, medianLight, type PlaceGrid } from './placeGrid';
+import { contrastAt, lumaAt, medianLight, type PlaceGrid } from './placeGrid';
 
 /** One picture of a session with its grid. */
 export interface GridShot {
@@ -249,6 +249,7 @@ function observed(
     y: y as [number, number, number],
     covariance,
     contrast: contrastAt(grid, square),
+    luma: lumaAt(grid.code, square),
     gain: [0, 1, 2].map((c) => slope[c] * 255 * grid.code[3 * square + c]) as [number, number, number],
   };
 }

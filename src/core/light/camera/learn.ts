@@ -29,6 +29,7 @@ import { PLACES_ID } from './placesWindow';
 import { correctedBy, OWN_SLOPES, type Correction } from './corrected';
 import { estimateResponse } from './estimate';
 import { contradicts, knowledgeOf, toldBy, whyRefused } from './check';
+import { isLocal } from './localFactors';
 import { NO_EVIDENCE, TELLING_STOPS, type CheckedCurve, type Evidence, type ResponseEstimate } from './model';
 import { evenSquares, gatherEvidence, type GridShot, type SpeakingScene } from './evidence';
 import { settingsApart } from '../../session/cameraCheck';
@@ -241,8 +242,8 @@ const curveToldBy = ({ transfer }: FileEncoding) => JSON.stringify(transfer ?? '
 
 const isChecked = ({ knownStops }: ResponseEstimate) => knownStops >= TELLING_STOPS;
 
-/** Adapting tone counts as found where it is this many times its uncertainty, and larger than these. */
-const FOUND = { balance: 0.01, shift: 0.05, localTimes: 5, local: 0.01 };
+/** What wanders from picture to picture is told where it is larger than these, stops. */
+const FOUND = { balance: 0.01, shift: 0.05 };
 
 /** What is to be said of a camera: that its curve isn't known, and what adapts. */
 function faultsOf(estimate: ResponseEstimate, takes: readonly string[], told: string): Fault[] {
@@ -254,8 +255,7 @@ function faultsOf(estimate: ResponseEstimate, takes: readonly string[], told: st
   else if (isChecked(estimate) && offsets > FOUND.shift) faults.push(picturesShift(takes, offsets));
   if (slopes > OWN_SLOPES) faults.push(styleMoved(takes, slopes));
   if (balance > FOUND.balance) faults.push(balanceWanders(takes, balance));
-  if (localSeen && Math.abs(localSeen.value) > Math.max(FOUND.local, FOUND.localTimes * localSeen.u))
-    faults.push(toneIsLocal(takes, localSeen.value));
+  if (isLocal(estimate)) faults.push(toneIsLocal(takes, localSeen!.value));
   return faults;
 }
 

@@ -12,7 +12,24 @@ export interface LocalTone {
   /** Gain on contrast with the surroundings, and its standard uncertainty. */
   value: number;
   u: number;
+  /** Luma of the surface that it was seen on, share of full scale of the code. */
+  luma: number;
 }
+
+/**
+ * How far a luma lies toward black and toward white of another, as ln L/L₀ and ln (1 − L)/(1 − L₀): cameras change contrast among the midtones
+ * most, and the gain goes with powers of these shares that the estimate finds (0: everywhere alike, 1: in proportion).
+ */
+export function fromMiddle(luma: number, seen: number): [inDark: number, inLight: number] {
+  const [at, from] = [luma, seen].map((one) => Math.min(1 - NEAREST, Math.max(NEAREST, one)));
+  return [Math.log(at / from), Math.log((1 - at) / (1 - from))];
+}
+
+/** A code of 8 bits from either end. */
+const NEAREST = 1 / 255;
+
+/** Where nothing tells the luma: middle gray's. */
+export const MIDDLE_LUMA = 0.5;
 
 /** Squares of one surface that are needed, and the least spread of their contrast: a camera that flattens it leaves little. */
 const LEAST = { squares: 40, contrast: 0.01 };
@@ -74,8 +91,10 @@ export function findLocalTone(
     const slope = contrast.reduce((sum, one, i) => sum + one * lumas[i], 0) / power;
     const left = lumas.map((one, i) => one - slope * contrast[i]);
     const square = left.reduce((sum, one) => sum + one * one, 0) / (own.length - 7);
+    const level = own.reduce((sum, square) => sum + lumaAt(code, square), 0) / own.length;
     return {
       tone: {
+        luma: level,
         value: slope * Math.LN2,
         u: Math.sqrt((TOGETHER * square + own.length * FALLS_OFF_OTHERWISE ** 2) / power) * Math.LN2,
       },

@@ -1,5 +1,7 @@
 /** What is asked of an estimate of a camera's response, and what it answers. */
 
+import type { LocalTone } from './localTone';
+
 /** One picture: repeats of a take count as one. */
 export interface PictureEvidence {
   take: string;
@@ -24,6 +26,8 @@ export interface PlaceEvidence {
   covariance: Float64Array;
   /** The picture's luma here over its own blur, less one. */
   contrast: number;
+  /** Its luma, share of full scale of the code. */
+  luma: number;
   /** Stops of light for e-fold more code, by the declared curve, per channel. */
   gain: readonly [number, number, number];
 }
@@ -36,7 +40,7 @@ export interface Evidence {
   scenes: number;
   strengths: number;
   /** What one bare picture shows of contrast that is changed place by place. */
-  local?: { value: number; u: number };
+  local?: LocalTone;
 }
 
 /** A session that shows nothing of its camera's curve. */
@@ -57,10 +61,10 @@ export interface ResponseEstimate {
   middle: number;
   /** By take, what its own slope departs by beside that. */
   slopeOf: ReadonlyMap<string, number>;
-  /** Gain on local contrast, and its standard uncertainty. */
-  local: { value: number; u: number };
+  /** Gain on local contrast at `luma`, its standard uncertainty, and the powers by which it goes toward black and white ({@link fromMiddle}). */
+  local: LocalTone & { inDark: number; inLight: number };
   /** The same as one bare picture shows it, where it can. */
-  localSeen: { value: number; u: number } | null;
+  localSeen: LocalTone | null;
   /** Standard deviations found: offsets of pictures (stops), their red and blue (stops), slopes of pictures. */
   offsets: number;
   balance: number;
@@ -84,7 +88,7 @@ export interface CheckedCurve {
   knownStops: number;
   /** What its tone may follow the picture by unseen, stops a stop for each stop: a camera whose tone does is given no check. */
   suspected: number;
-  local?: { value: number; u: number };
+  local?: LocalTone;
 }
 
 /** A difference of exposure of at least so many stops tells the slope. */

@@ -1,12 +1,13 @@
 /** What was read of pictures, set right by the curve that was learned, with what compression leaves uncertain in it. */
 import type { Covariance } from '../../formulas/statistics/covariance';
-import { SQUARES, type FieldStatistics } from '../../measures/shading/field';
+import { SQUARES, type FieldStatistics, type Square } from '../../measures/shading/field';
 import type { PatchStatistics, Triple } from '../../reading/patchStatistics';
 import type { ReadShot } from '../../reading/readShots';
 import type { Session } from '../../session/schema';
 import type { TableCache } from '../decoding';
 import { compressionOfCodes, stepsOf, stopsPerCode, type MeanSteps } from './compression';
 import type { LearnedResponse } from './learn';
+import { isLocal, localFactors, type LocalFactors } from './localFactors';
 import { medianLight } from './placeGrid';
 import { PLACES_ID } from './placesWindow';
 import { isOnlyTold } from './trust';
@@ -21,17 +22,15 @@ export function settledShots(
   tables: TableCache,
   learned: LearnedResponse | null,
 ): ReadShot[] {
-  const medianOf = ({ reduced }: ReadShot) => {
-    const places = reduced.get(PLACES_ID)?.places;
-    return places && medianLight(places);
-  };
-  /** By take. */
-  const medians = new Map(
+  const gridOf = ({ reduced }: ReadShot) => reduced.get(PLACES_ID)?.places;
+  // Of a clip one frame has them.
+  const grids = new Map(
     read.flatMap((shot) => {
-      const median = medianOf(shot);
-      return median === undefined ? [] : [[shot.take.id, median] as const];
+      const grid = gridOf(shot);
+      return grid ? [[shot.take.id, grid] as const] : [];
     }),
   );
+  const adaptsByPlace = learned !== null && isLocal(learned.estimate);
   return read.map((shot) => {
     const steps = stepsOf(shot.facts);
     const correction =
@@ -40,17 +39,19 @@ export function settledShots(
         : null;
     if (!steps && !correction) return shot;
     const { bitDepth } = shot.facts;
-    const pull =
-      correction?.pullOf(shot.take.id, medianOf(shot) ?? medians.get(shot.take.id) ?? learned!.estimate.middle) ?? 0;
+    const grid = gridOf(shot) ?? grids.get(shot.take.id);
+    const pull = correction?.pullOf(shot.take.id, grid ? medianLight(grid) : learned!.estimate.middle) ?? 0;
     const correct: Correct | null = correction && ((light, channel) => correction.correct(light, channel, pull));
     const { tables: ofCodes } = tables.decodingOf(shot.facts);
+    const drawn =
+      adaptsByPlace && correction && grid ? localFactors(grid, learned.estimate, ofCodes, bitDepth) : () => 0;
     const slope = (code: number, c: number) => stopsPerCode(ofCodes[c], code, bitDepth);
     const reduced = new Map(
       [...shot.reduced].map(([id, { level, field, edge, places: _done, ...rest }]) => [
         id,
         {
           ...rest,
-          ...(level ? { level: settledLevel(level, steps, slope, correct) } : {}),
+          ...(level ? { level: settledLevel(level, steps, slope, correctAt(shot, id, correct, drawn)) } : {}),
           ...(edge
             ? {
                 edge: correction
@@ -58,7 +59,11 @@ export function settledShots(
                   : edge,
               }
             : {}),
-          ...(field ? { field: settledField(field, steps, slope, correct) } : {}),
+          ...(field
+            ? {
+                field: settledField(field, steps, slope, correctAt(shot, id, correct, drawn)),
+              }
+            : {}),
         },
       ]),
     );
@@ -67,6 +72,23 @@ export function settledShots(
 }
 
 type Correct = (light: number, channel: number) => number;
+/** The same of a place, in shares of a window; the middle's where none is given. */
+type CorrectAt = (light: number, channel: number, x?: number, y?: number) => number;
+
+/** Sets light right at a place of a patch's window. */
+function correctAt(
+  { facts: { width, height }, places }: ReadShot,
+  patch: string,
+  correct: Correct | null,
+  drawn: LocalFactors,
+): CorrectAt | null {
+  const rect = places.get(patch);
+  if (!correct || !rect) return correct;
+  return (light, channel, x = 0.5, y = 0.5) => {
+    const local = drawn(channel, (rect.x + x * rect.width) / width, (rect.y + y * rect.height) / height);
+    return correct(light * 2 ** -local, channel);
+  };
+}
 type SlopeOfCode = (code: number, channel: number) => number;
 
 /** Compression's covariance in stops² of the declared curve. */
@@ -88,7 +110,7 @@ function settledLevel(
   level: PatchStatistics,
   steps: MeanSteps | null,
   slope: SlopeOfCode,
-  correct: Correct | null,
+  correct: CorrectAt | null,
 ): PatchStatistics {
   const told = steps
     ? { ...level, compression: compressionOf(steps, level.componentSpread ?? [0, 0, 0], level.meanCode, slope) }
@@ -118,7 +140,7 @@ function settledField(
   field: FieldStatistics,
   steps: MeanSteps | null,
   slope: SlopeOfCode,
-  correct: Correct | null,
+  correct: CorrectAt | null,
 ): FieldStatistics {
   const settled = { ...field };
   if (steps) {
@@ -129,10 +151,16 @@ function settledField(
     settled.compression = Object.fromEntries(compression) as FieldStatistics['compression'];
   }
   if (!correct) return settled;
+  const { columns, rows } = field;
   settled.cells = field.cells.map((cells, c) =>
-    cells.map((light) => correct(light, c)),
+    cells.map((light, cell) =>
+      correct(light, c, ((cell % columns) + 0.5) / columns, (Math.floor(cell / columns) + 0.5) / rows),
+    ),
   ) as unknown as FieldStatistics['cells'];
-  const squares = SQUARES.map((square) => [square, field.squares[square].map((light, c) => correct(light, c))]);
+  const squares = SQUARES.map((square) => {
+    const [x, y] = middleOf(square, field);
+    return [square, field.squares[square].map((light, c) => correct(light, c, x, y))];
+  });
   const rounding = SQUARES.map((square) => {
     const stretch = stretchOf(correct, field.squares[square]);
     return [square, field.rounding[square].map((value, c) => value * stretch[c])];
@@ -140,4 +168,11 @@ function settledField(
   settled.squares = Object.fromEntries(squares) as FieldStatistics['squares'];
   settled.rounding = Object.fromEntries(rounding) as FieldStatistics['rounding'];
   return settled;
+}
+
+/** Where a square's middle lies, in shares of the field. */
+function middleOf(square: Square, { width, height, squarePixels }: FieldStatistics): [number, number] {
+  const [x, y] = [Math.sqrt(squarePixels) / 2 / width, Math.sqrt(squarePixels) / 2 / height];
+  if (square === 'center') return [0.5, 0.5];
+  return [square.endsWith('Left') ? x : 1 - x, square.startsWith('top') ? y : 1 - y];
 }
