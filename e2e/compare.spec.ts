@@ -155,12 +155,26 @@ test('layouts, bare, zoom, probe and histograms by keyboard; the view is saved',
   await expect(page.frameLocator('iframe').getByText('All of them side by side')).toBeVisible();
 });
 
+/** All that a page tells by text: what is read, labels, titles, fields' values. */
+const everythingTold = (page: Page) =>
+  page.evaluate(() => {
+    const told = [document.title, document.body.innerText];
+    for (const one of document.body.querySelectorAll('*'))
+      for (const name of ['aria-label', 'aria-description', 'aria-valuetext', 'title', 'alt', 'value', 'placeholder'])
+        told.push(one.getAttribute(name) ?? '');
+    return told.join('\n');
+  });
+
 test('blind: letters for names, votes kept before the reveal, figures and odds beside them', async ({ page }) => {
   await openRoom(page);
   await page.getByRole('button', { name: 'Blind' }).click();
   await expect(page.getByRole('region', { name: 'Stop ladder' })).toHaveCount(0);
   const panel = page.getByRole('region', { name: 'Blind viewing' });
+  // Nor do instruments, the place pointed at, labels or the tab's title tell a filter, and no file's name does.
+  await page.keyboard.press('i');
+  await page.getByTestId('picture').hover();
   await expect(page.getByText(/ND\d/)).toHaveCount(0);
+  expect(await everythingTold(page)).not.toMatch(/ND ?\d|nd\d|CPL|bare-|\.(tiff?|jpe?g|png|mp4)/i);
   await panel.getByRole('radiogroup', { name: 'Which is neutral?' }).getByRole('radio', { name: 'B' }).click();
   for (const letter of ['C', 'A', 'B', 'D', 'E', 'F'])
     await panel

@@ -26,3 +26,15 @@ test('noise dithers, coarser steps cost more', () => {
   expect(total(1, 1)).toBeLessThan(total(0.3, 1) / 4);
   expect(total(0, 4)).toBeCloseTo(6 * total(0, 1), 6);
 });
+
+test('decoded by tables, what color differences add is rounded once more, each channel by itself', () => {
+  const steps = { luma: 1, blue: 1, red: 1 };
+  const [plain, tables] = [false, true].map((byTables) => compressionOfCodes({ ...steps, byTables }, [5, 0, 0]));
+  for (const i of [0, 4, 8]) expect(tables[i] - plain[i]).toBeCloseTo(1 / 12, 9);
+  for (const i of [1, 2, 5]) expect(tables[i]).toBe(plain[i]);
+  // Noise of luma alone doesn't dither it, that of colors does.
+  expect(compressionOfCodes({ ...steps, byTables: true }, [5, 5, 5])[4]).toBeLessThan(tables[4] / 20);
+});
+
+test('a gray picture has no color differences to round', () =>
+  expect(compressionOfCodes({ luma: 1, blue: 0, red: 0, byTables: true }, [0, 0, 0])[0]).toBeCloseTo(3 / 12, 9));

@@ -23,6 +23,8 @@ const FITS_BETTER = 2;
 const ALIKE = 0.003;
 /** Marks' errors count as told by the fit down to its own floor. */
 const FLOOR = 0.0021;
+/** So far below white places lie on average, stops: by so much a slope moves them. */
+const DEPTH = 2.5;
 /** Single pixels at the top code from which on a square is clipped, and above which share of full scale that is white. */
 const CLIPPED = { share: 0.5, least: 0.7 };
 
@@ -161,9 +163,11 @@ function fittedMarks(
     return fit && { ...fit, marks: 'alike' };
   }
   const [exact, nominal] = [under('exact'), under('nominal')];
-  const offsets = (fit: Omit<Fitted, 'marks'> | null) => (fit ? Math.max(FLOOR, fit.estimate.offsets) : Infinity);
-  if (offsets(exact) * FITS_BETTER < offsets(nominal)) return { ...exact!, marks: 'exact' };
-  if (offsets(nominal) * FITS_BETTER < offsets(exact)) return { ...nominal!, marks: 'nominal' };
+  // Wrong marks make pictures depart by offsets or by slopes of their own.
+  const departs = (fit: Omit<Fitted, 'marks'> | null) =>
+    fit ? Math.hypot(Math.max(FLOOR, fit.estimate.offsets), DEPTH * fit.estimate.slopes) : Infinity;
+  if (departs(exact) * FITS_BETTER < departs(nominal)) return { ...exact!, marks: 'exact' };
+  if (departs(nominal) * FITS_BETTER < departs(exact)) return { ...nominal!, marks: 'nominal' };
   const fit = under(undefined);
   return fit && { ...fit, marks: 'either' };
 }
