@@ -186,6 +186,12 @@ describe('contrast that is changed place by place', () => {
       expect(Math.abs(told - 4)).toBeLessThan(0.02);
     },
   );
+
+  test('one that grows without end toward black is held', () => {
+    const { local } = estimateResponse(drawnLocally(0.2, -2), 0.35)!;
+    expect(local.inDark).toBe(-0.25);
+    expect(local.inLight).toBeLessThanOrEqual(3);
+  });
 });
 
 test('a wrong exposure shows as an offset of its picture, and widens', () => {

@@ -72,6 +72,8 @@ const MEAN_SQUARE = 1 / 12;
 /** Unknowns that all pictures share, behind the curves: adapting tone, gain on local contrast, and how that goes toward black and white. */
 const [AUTOMATIC, LOCAL, IN_DARK, IN_LIGHT] = [CURVES, CURVES + 1, CURVES + 2, CURVES + 3];
 const PICTURES_FROM = CURVES + 4;
+/** Bounds of those powers. */
+const POWERS = { least: -0.25, most: 3 };
 /** A picture's offset, red and blue balance, slope. */
 const A_PICTURE = 4;
 /** A strength's channels, r², r⁴ and two tilts. */
@@ -177,6 +179,8 @@ class ResponseFit {
     const careful = round < CAREFUL_ROUNDS ? Math.min(1, STEP_LIMIT / Math.max(largest, 1e-9)) : 1;
     const damped = careful * this.pace;
     for (let i = 0; i < n; i++) x[i] += damped * step[i];
+    // Darker than any bare picture a power is no knowledge: one that grows without end toward black would undo a strong filter's pictures.
+    for (const power of [IN_DARK, IN_LIGHT]) x[power] = Math.min(POWERS.most, Math.max(POWERS.least, x[power]));
     for (const one of eliminated) one(step, damped);
     // Where no exposures tell the slope, it wanders along what the prior allows.
     this.converged = this.known < TELLING_STOPS || (careful === 1 && bent(step) < CONVERGED);
