@@ -103,6 +103,6 @@ export function pictureProcessed(takes: readonly string[], together: number): Fa
 
 /** Places are drawn by what lies around them. */
 export function toneIsLocal(takes: readonly string[], gain: number): Fault {
-  const words = `The camera changes contrast place by place (by a factor of ${(1 + Math.abs(gain)).toFixed(2)} against what lies around): corners, colors and levels are partly its own. What that leaves open is in the ±.`;
+  const words = `The camera changes contrast place by place (by a factor of ${(1 + Math.abs(gain)).toFixed(2)} against what lies around). It is taken off patches and fields as far as the pictures show it; what that leaves open is in the ±.`;
   return fault('tone-local', 'warning', takes, words);
 }

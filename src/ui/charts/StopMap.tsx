@@ -1,8 +1,11 @@
+'use client';
+
+import { useState, type PointerEvent } from 'react';
 import { fixed } from '../format';
 import { bandsOf, colorOf, contourLevels, contourStep, labelPlaces, type StopGrid } from './stopMap';
 
 /**
- * A map in stops in false color with contour lines.
+ * A map in stops in false color with contour lines; of a place that is pointed at its figure is told.
  *
  * @param darkest what the deepest color stands for, negative stops; alike on maps that are to be compared
  */
@@ -13,11 +16,20 @@ export function StopMap({ map, title, darkest }: { map: StopGrid; title: string;
   const levels = contourLevels(lowest, highest, step);
   const bands = bandsOf(map, levels);
   const decimals = step < 0.1 ? 2 : 1;
+  const [cell, setCell] = useState<{ x: number; y: number } | null>(null);
+  const point = ({ currentTarget, clientX, clientY }: PointerEvent<SVGSVGElement>) => {
+    const { left, top, width, height } = currentTarget.getBoundingClientRect();
+    const inside = (share: number, count: number) => Math.min(count - 1, Math.max(0, Math.floor(share * count)));
+    setCell({ x: inside((clientX - left) / width, columns), y: inside((clientY - top) / height, rows) });
+  };
   return (
     <figure className="min-w-0">
       <svg
         viewBox={`0 0 ${columns} ${rows}`}
         className="w-full block"
+        onPointerMove={point}
+        onPointerDown={point}
+        onPointerLeave={() => setCell(null)}
         role="img"
         aria-label={`${title}: from ${fixed(lowest)} to ${fixed(highest)} stops of the center, lines every ${fixed(step)}`}
       >
@@ -52,9 +64,23 @@ export function StopMap({ map, title, darkest }: { map: StopGrid; title: string;
             {fixed(level, decimals)}
           </text>
         ))}
+        {cell && (
+          <circle
+            cx={cell.x + 0.5}
+            cy={cell.y + 0.5}
+            r={columns / 60}
+            fill="#ffffff"
+            stroke="#1f1f1f"
+            vectorEffect="non-scaling-stroke"
+            pointerEvents="none"
+          />
+        )}
       </svg>
-      <figcaption className="text-small text-ink-2 mt-1">
-        {title}. Lines every {fixed(step, step < 0.1 ? 2 : 1)} stop.
+      <figcaption className="text-small text-ink-2 mt-1 flex flex-wrap justify-between gap-x-3">
+        <span>
+          {title}. Lines every {fixed(step, step < 0.1 ? 2 : 1)} stop.
+        </span>
+        {cell && <span className="text-ink">here {fixed(map.stops[cell.y * columns + cell.x], 3)}</span>}
       </figcaption>
     </figure>
   );
