@@ -34,8 +34,8 @@ export function DropPlace({
           <ImageUp size={30} aria-hidden className="mx-auto text-ink-3" />
           <p className="text-title font-strong mt-3">Drop pictures, clips, a session’s folder or a .glade.zip</p>
           <p className="text-ink-2 mt-1">
-            TIFF, PNG, JPEG, WebP, HEIC, AVIF and JPEG XL, raw stills (DNG and what LibRaw reads); MP4, MOV and MKV clips with
-            their .srt. Nothing leaves this machine.
+            TIFF, PNG, JPEG, WebP, HEIC, AVIF and JPEG XL, raw stills (DNG and what LibRaw reads); MP4, MOV and MKV
+            clips with their .srt. Nothing leaves this machine.
           </p>
           <div className="flex gap-2 justify-center mt-5 flex-wrap">
             <Button look="main" onClick={onFiles}>
