@@ -76,11 +76,17 @@ export function StopMap({ map, title, darkest }: { map: StopGrid; title: string;
           />
         )}
       </svg>
-      <figcaption className="text-small text-ink-2 mt-1 flex flex-wrap justify-between gap-x-3">
-        <span>
-          {title}. Lines every {fixed(step, step < 0.1 ? 2 : 1)} stop.
-        </span>
-        {cell && <span className="text-ink">here {fixed(map.stops[cell.y * columns + cell.x], 3)}</span>}
+      {/* As high whatever it says: what lies below must not move while one points. */}
+      <figcaption className="text-small text-ink-2 mt-1 min-h-10">
+        {cell ? (
+          <>
+            {title} <span className="text-ink">{fixed(map.stops[cell.y * columns + cell.x], 3)}</span> stop here.
+          </>
+        ) : (
+          <>
+            {title}. Lines every {fixed(step, step < 0.1 ? 2 : 1)} stop.
+          </>
+        )}
       </figcaption>
     </figure>
   );
