@@ -16,25 +16,15 @@ import { CAMERA_CLASSES, drawProfile, type CameraClass, type CameraProfile } fro
 import { shootSession } from '../src/simulator/camera/shoot';
 import { compareWithTruth, type Comparison } from '../src/simulator/expected/compare';
 import { coverageTable } from '../src/simulator/expected/coverage';
-import { randomPlan, type BenchKind } from '../src/simulator/randomBench';
+import { CHART_AND_WALL, randomPlan } from '../src/simulator/randomBench';
 import { randomKinds } from '../src/simulator/randomKinds';
 import { randomWalk } from '../src/simulator/randomWalk';
 import type { BenchPlan, ClipPlan } from '../src/simulator/truth';
 
-const KIND: BenchKind = {
-  protocol: 'matched',
-  bitDepth: 16,
-  drift: 0.05,
-  bend: 0,
-  flicker: 0,
-  repeats: 1,
-  scenes: ['chart', 'flat'],
-};
-
 type Protocol = BenchPlan['protocol'];
 
 const bench = (seed: string, protocol: Protocol): BenchPlan => {
-  const plan = randomPlan(seed, { ...KIND, protocol });
+  const plan = randomPlan(seed, { ...CHART_AND_WALL, protocol });
   return { ...plan, width: 480, height: 320, filters: plan.filters.slice(0, 3) };
 };
 

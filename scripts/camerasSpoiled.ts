@@ -15,18 +15,8 @@ import { shootCheck } from '../src/simulator/camera/check';
 import { drawProfile, type CameraProfile } from '../src/simulator/camera/profile';
 import { shootSession } from '../src/simulator/camera/shoot';
 import { compareWithTruth } from '../src/simulator/expected/compare';
-import { randomPlan, type BenchKind } from '../src/simulator/randomBench';
+import { CHART_AND_WALL, randomPlan } from '../src/simulator/randomBench';
 import type { BenchPlan, PlannedTake } from '../src/simulator/truth';
-
-const KIND: BenchKind = {
-  protocol: 'matched',
-  bitDepth: 16,
-  drift: 0.03,
-  bend: 0,
-  flicker: 0,
-  repeats: 1,
-  scenes: ['chart', 'flat'],
-};
 
 interface SessionFile {
   rig: { check?: CameraCheck };
@@ -56,7 +46,7 @@ const DAMAGES: readonly Damage[] = [
 
 /** Measures one damaged session; gives the faults' codes and the strengths' errors and ±. */
 async function measure(seed: string, damage: Damage, protocol: BenchPlan['protocol']) {
-  const drawn = randomPlan(seed, { ...KIND, protocol });
+  const drawn = randomPlan(seed, { ...CHART_AND_WALL, drift: 0.03, protocol });
   const plan = { ...drawn, width: 480, height: 320, filters: drawn.filters.slice(0, 3) };
   const [own, other] = [drawProfile(seed, 'processed'), drawProfile(`${seed}/other`, 'processed')];
   const folder = await mkdtemp(join(tmpdir(), 'spoiled-'));

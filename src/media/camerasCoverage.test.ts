@@ -13,18 +13,8 @@ import { drawProfile, type CameraClass } from '@/simulator/camera/profile';
 import { shootSession } from '@/simulator/camera/shoot';
 import { compareWithTruth, type Comparison } from '@/simulator/expected/compare';
 import { coverageTable, notWithin, scaledBy, type CoverageBounds } from '@/simulator/expected/coverage';
-import { randomPlan, type BenchKind } from '@/simulator/randomBench';
+import { CHART_AND_WALL, randomPlan, type BenchKind } from '@/simulator/randomBench';
 import { folderSource } from './folder';
-
-const KIND: BenchKind = {
-  protocol: 'matched',
-  bitDepth: 16,
-  drift: 0.05,
-  bend: 0,
-  flicker: 0,
-  repeats: 1,
-  scenes: ['chart', 'flat'],
-};
 
 interface Shot {
   kind: CameraClass;
@@ -34,7 +24,7 @@ interface Shot {
 
 /** A session of two filters and two darker bare pictures, by its files. */
 async function measured(kind: CameraClass, protocol: BenchKind['protocol'], i: number): Promise<Shot> {
-  const drawn = randomPlan(`gate/coverage/${kind}/${protocol}/${i}`, { ...KIND, protocol });
+  const drawn = randomPlan(`gate/coverage/${kind}/${protocol}/${i}`, { ...CHART_AND_WALL, protocol });
   const plan = { ...drawn, width: 320, height: 216, filters: drawn.filters.slice(0, 2) };
   const folder = await mkdtemp(join(tmpdir(), 'cameras-'));
   try {

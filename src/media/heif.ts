@@ -2,12 +2,10 @@
  * HEIF stills (ISO/IEC 23008-12): what their boxes tell of color, and the pixels of those that libvips here can't decode (HEVC) through
  * Debian's libheif, in a fenced child. Mirroring and turning of the container are done by whoever decodes.
  */
-import { mkdtemp, open, readdir, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { open } from 'node:fs/promises';
 import type { FileEncoding } from '@/core/light/response';
-import { ChildFailed, runChild } from './children';
 import { encodingOfCodes } from './colorTags';
+import { decodedBy, type DecodedFile } from './decodedFile';
 import { readHead } from './head';
 
 const PROGRAM = 'heif-convert';
@@ -117,34 +115,16 @@ function boxNamed(name: string, bytes: Buffer | undefined, from = 0): Buffer | u
   return bytes && boxesOf(bytes, from).find((one) => one.name === name)?.body;
 }
 
-/** Pixels as a PNG that libvips reads, until they are released. */
-export interface DecodedFile {
-  path: string;
-  release(): Promise<void>;
-}
-
 /**
- * The primary picture's pixels. Rejects with ChildFailed.
+ * The primary picture's pixels as a PNG. Rejects with ChildFailed.
  *
  * @param primary place of the primary picture among those of the file, from 0 on, and how many there are
  */
-export async function decodeHeif(
+export function decodeHeif(
   path: string,
   primary: { at: number; of: number },
   signal?: AbortSignal,
 ): Promise<DecodedFile> {
-  const folder = await mkdtemp(join(tmpdir(), 'glade-heif-'));
-  const release = () => rm(folder, { recursive: true, force: true });
-  try {
-    // Behind the fence the folder that may be written is where the program works.
-    await runChild(PROGRAM, [path, 'out.png'], { ...LIMITS, reads: path, writes: folder }, signal);
-    const wanted = primary.of > 1 ? `out-${primary.at + 1}.png` : 'out.png';
-    // A link would have us read something else.
-    const written = (await readdir(folder, { withFileTypes: true })).find((one) => one.isFile() && one.name === wanted);
-    if (written === undefined) throw new ChildFailed('it holds no picture that can be read', '');
-    return { path: resolve(folder, written.name), release };
-  } catch (error) {
-    await release();
-    throw error;
-  }
+  const wanted = primary.of > 1 ? `out-${primary.at + 1}.png` : 'out.png';
+  return decodedBy(PROGRAM, [path, 'out.png'], wanted, { ...LIMITS, reads: path }, signal);
 }

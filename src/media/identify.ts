@@ -109,7 +109,7 @@ async function identified(path: string, name: string, jxl: DecodedJxl | null): P
     whiteBalance: exif.whiteBalance,
     ...(exif.lens === null ? {} : { lens: exif.lens }),
     ...(compression ? { compression } : {}),
-    ...((await hasGainMap(path, metadata, heif)) ? { gainMap: true as const } : {}),
+    ...(jxl?.gainMap || (await hasGainMap(path, metadata, heif)) ? { gainMap: true as const } : {}),
   };
   return { path, release: jxl?.release ?? (() => Promise.resolve()), facts, metadata, orientation };
 }

@@ -117,8 +117,16 @@ describe('boxes', () => {
     expect(jxlBoxesOf(Buffer.concat([START, box('ftyp', Buffer.alloc(12)), box('Exif', exif)])).exif).toEqual(TIFF);
   });
 
+  test('a gain map is told', async () => {
+    expect(jxlBoxesOf(Buffer.concat([START, box('jhgm', Buffer.alloc(9))])).gainMap).toBe(true);
+    const packed = await readFile(at('packed.jxl'));
+    await writeFile(at('gain.jxl'), Buffer.concat([packed.subarray(0, 12), packed.subarray(12, 32), box('jhgm', Buffer.alloc(9)), packed.subarray(32)])); // prettier-ignore
+    expect((await inspectStill(at('gain.jxl'), 'gain.jxl')).facts.gainMap).toBe(true);
+    expect((await inspectStill(at('packed.jxl'), 'packed.jxl')).facts.gainMap).toBeUndefined();
+  });
+
   test('boxes without an end, of nonsense sizes or with packed rubbish tell nothing', () => {
-    const none = { exif: Buffer.alloc(0), isJpeg: false };
+    const none = { exif: Buffer.alloc(0), isJpeg: false, gainMap: false };
     const rubbish = box('brob', Buffer.from('Exif nothing of the kind'));
     for (const tail of [rubbish, Buffer.from([0, 0, 0, 3, 1, 1, 1, 1]), Buffer.from([0, 0, 0, 1, 0x45])])
       expect(jxlBoxesOf(Buffer.concat([START, tail]))).toEqual(none);

@@ -2,13 +2,10 @@
  * JPEG XL stills (ISO/IEC 18181): what their boxes tell, and the pixels by way of Debian's libjxl in a fenced child. One that repacks a JPEG
  * gives back that very file, byte by byte, with its tables and its EXIF. The decoder turns pictures upright by itself.
  */
-import { mkdtemp, readdir, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
 import { brotliDecompressSync } from 'node:zlib';
-import { ChildFailed, runChild } from './children';
+import { runChild } from './children';
+import { decodedBy, type DecodedFile } from './decodedFile';
 import { readHead } from './head';
-import type { DecodedFile } from './heif';
 
 const DECODER = 'djxl';
 const TELLER = 'jxlinfo';
@@ -26,6 +23,8 @@ interface JxlBoxes {
   exif: Buffer;
   /** Whether the JPEG that it was made of can be had again. */
   isJpeg: boolean;
+  /** A second picture that brightens the first one for bright screens (18181-2:2024, `jhgm`). */
+  gainMap: boolean;
 }
 
 const MOST_EXIF_BYTES = 1_000_000;
@@ -34,7 +33,7 @@ const EXIF_OFFSET = 4;
 
 /** Boxes among a file's first bytes, where cameras and developers write what describes a picture. */
 export function jxlBoxesOf(head: Buffer): JxlBoxes {
-  const found: JxlBoxes = { exif: Buffer.alloc(0), isJpeg: false };
+  const found: JxlBoxes = { exif: Buffer.alloc(0), isJpeg: false, gainMap: false };
   if (!head.subarray(0, CONTAINER.length).equals(CONTAINER)) return found;
   for (let at = CONTAINER.length; at + 8 <= head.length;) {
     const name = head.toString('latin1', at + 4, at + 8);
@@ -45,6 +44,7 @@ export function jxlBoxesOf(head: Buffer): JxlBoxes {
     if (whole < 8) break;
     const body = head.subarray(at + (long ? 16 : 8), at + whole);
     if (name === 'jbrd') found.isJpeg = true;
+    if (name === 'jhgm') found.gainMap = true;
     if (name === 'Exif') found.exif = tiffOf(body);
     if (name === 'brob' && body.toString('latin1', 0, 4) === 'Exif') found.exif = tiffOf(unpacked(body.subarray(4)));
     at += whole;
@@ -65,29 +65,20 @@ function unpacked(bytes: Buffer): Buffer {
   }
 }
 
-/** A JPEG or PNG that libvips reads, until it is released. */
+/** A JPEG or PNG that libvips reads. */
 export interface DecodedJxl extends DecodedFile {
   exif: Buffer;
+  gainMap: boolean;
   kind: 'jpeg' | 'exact' | 'lossy';
 }
 
-/** The file that a JPEG XL was made of, or its pixels. Rejects with ChildFailed. */
+/** The file that a JPEG XL was made of, or its pixels as a PNG. Rejects with ChildFailed. */
 export async function decodeJxl(path: string, signal?: AbortSignal): Promise<DecodedJxl> {
-  const { exif, isJpeg } = jxlBoxesOf(await readHead(path));
-  const folder = await mkdtemp(join(tmpdir(), 'glade-jxl-'));
-  const release = () => rm(folder, { recursive: true, force: true });
-  try {
-    const wanted = isJpeg ? 'out.jpg' : 'out.png';
-    await runChild(DECODER, [path, wanted, '--quiet'], { ...LIMITS, reads: path, writes: folder }, signal);
-    // A link would have us read something else.
-    const written = (await readdir(folder, { withFileTypes: true })).find((one) => one.isFile() && one.name === wanted);
-    if (written === undefined) throw new ChildFailed('it holds no picture that can be read', '');
-    const kind = isJpeg ? 'jpeg' : (await isExact(path, signal)) ? 'exact' : 'lossy';
-    return { path: resolve(folder, written.name), release, exif, kind };
-  } catch (error) {
-    await release();
-    throw error;
-  }
+  const { exif, isJpeg, gainMap } = jxlBoxesOf(await readHead(path));
+  const kind = isJpeg ? 'jpeg' : (await isExact(path, signal)) ? 'exact' : 'lossy';
+  const wanted = isJpeg ? 'out.jpg' : 'out.png';
+  const file = await decodedBy(DECODER, [path, wanted, '--quiet'], wanted, { ...LIMITS, reads: path }, signal);
+  return { ...file, exif, gainMap, kind };
 }
 
 /**

@@ -18,6 +18,17 @@ export interface BenchKind {
   linear?: boolean;
 }
 
+/** What cameras are tried with: a chart and a wall under lamps that drift a little. */
+export const CHART_AND_WALL: BenchKind = {
+  protocol: 'matched',
+  bitDepth: 16,
+  drift: 0.05,
+  bend: 0,
+  flicker: 0,
+  repeats: 1,
+  scenes: ['chart', 'flat'],
+};
+
 /** A session with five random filters of 2–7 stops and casts up to about ΔE00 8. */
 export function randomPlan(seed: string, kind: BenchKind): BenchPlan {
   const random = seededRandom(seed);

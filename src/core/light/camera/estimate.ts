@@ -3,7 +3,7 @@
  *
  * With y the log2 of the light that the declared curve makes of a code, for picture p, place t and channel c:
  *
- *     y = Λ + η(Λ) + η_c(Λ) + (g_p + a·m_p)·Λ + κ·q·ℓ + ε        Λ = A_tc + E_p + o_p + d(t_p) + w_pc − s_fc − b_f·G_t
+ *     y = Λ′ + η(Λ′) + η_c(Λ′) + κ(L)·q·ℓ + ε        Λ′ = Λ·(1 + g_p + a·m_p)        Λ = A_tc + E_p + o_p + d(t_p) + w_pc − s_fc − b_f·G_t
  *
  * Places' light A is eliminated by blocks; variances of the pictures' own terms are estimated (EM) with floors, without which a lucky
  * session would claim too much.
@@ -21,23 +21,20 @@ import {
   weightOf,
 } from './prepared';
 import { factorise, inverseOf, solveFactorised } from './symmetric';
+import {
+  A_STRENGTH,
+  AUTOMATIC,
+  IN_DARK,
+  IN_LIGHT,
+  LOCAL,
+  PICTURE_FLOOR,
+  PICTURE_PRIOR,
+  placesOfUnknowns,
+  POWERS,
+  PRIOR,
+  PRIOR_COUNT,
+} from './unknowns';
 
-/** Standard deviations of what is known of the other unknowns beforehand: slopes, gains and stops. */
-const PRIOR = {
-  automatic: 0.25,
-  local: 0.12,
-  inDark: { value: 0.7, u: 0.5 },
-  inLight: { value: 0.5, u: 0.5 },
-  falloff: 0.3,
-  tilt: 0.05,
-  drift: 0.3,
-  bend: 0.1,
-  strength: 8,
-};
-/** Terms of a picture: offset, balance, slope. A prior worth two observations, and floors. */
-const PICTURE_PRIOR = [0.003, 0.002, 0.002] as const;
-const PICTURE_FLOOR = [0.002, 0.001, 0.0007] as const;
-const PRIOR_COUNT = 2;
 const ROUNDS = 22;
 const EM_FROM = 14;
 /**
@@ -69,17 +66,6 @@ const MOST_TERMS = 24;
 /** Of a moment from the middle of the sitting: what its square is on average. */
 const MEAN_SQUARE = 1 / 12;
 
-/** Unknowns that all pictures share, behind the curves: adapting tone, gain on local contrast, and how that goes toward black and white. */
-const [AUTOMATIC, LOCAL, IN_DARK, IN_LIGHT] = [CURVES, CURVES + 1, CURVES + 2, CURVES + 3];
-const PICTURES_FROM = CURVES + 4;
-/** Bounds of those powers. */
-const POWERS = { least: -0.25, most: 3 };
-/** A picture's offset, red and blue balance, slope. */
-const A_PICTURE = 4;
-/** A strength's channels, r², r⁴ and two tilts. */
-const A_STRENGTH = 7;
-const A_SCENE = 2;
-
 /** What a place's own light has to do after a step of everything else. */
 type Eliminated = (step: Float64Array, damped: number) => void;
 
@@ -98,6 +84,7 @@ export function estimateResponse(evidence: Evidence, sigma: number, checked?: Ch
 
 /** One estimate on its way: unknowns, equations, and what was decided so far. */
 class ResponseFit {
+  private readonly at: ReturnType<typeof placesOfUnknowns>;
   private readonly n: number;
   private readonly x: Float64Array;
   private readonly light: Float64Array;
@@ -135,6 +122,7 @@ class ResponseFit {
   ) {
     const { pictures, places, observations, scenes } = evidence;
     const local = evidence.local ?? checked?.local;
+    this.at = placesOfUnknowns(evidence);
     this.n = this.at.scene(scenes);
     this.x = new Float64Array(this.n);
     this.curvePrior = checked ? checked.precision : curvePrecision(sigma);
@@ -157,14 +145,6 @@ class ResponseFit {
     this.x[IN_LIGHT] = PRIOR.inLight.value;
     this.localU = local ? Math.hypot(local.u, LOCAL_SHARE * local.value, LOCAL_FLOOR) : PRIOR.local;
   }
-
-  /** Where the unknowns of a picture, a strength and a scene begin. */
-  private readonly at = {
-    picture: (p: number) => PICTURES_FROM + A_PICTURE * p,
-    strength: (s: number) => PICTURES_FROM + A_PICTURE * this.evidence.pictures.length + A_STRENGTH * s,
-    scene: (s: number) =>
-      PICTURES_FROM + A_PICTURE * this.evidence.pictures.length + A_STRENGTH * this.evidence.strengths + A_SCENE * s,
-  };
 
   /** One round of Gauss–Newton; false where the equations can't be solved. */
   step(round: number): boolean {

@@ -59,11 +59,7 @@ export function settledShots(
                   : edge,
               }
             : {}),
-          ...(field
-            ? {
-                field: settledField(field, steps, slope, correctAt(shot, id, correct, drawn)),
-              }
-            : {}),
+          ...(field ? { field: settledField(field, steps, slope, correctAt(shot, id, correct, drawn)) } : {}),
         },
       ]),
     );
@@ -71,6 +67,7 @@ export function settledShots(
   });
 }
 
+type SlopeOfCode = (code: number, channel: number) => number;
 type Correct = (light: number, channel: number) => number;
 /** The same of a place, in shares of a window; the middle's where none is given. */
 type CorrectAt = (light: number, channel: number, x?: number, y?: number) => number;
@@ -89,7 +86,6 @@ function correctAt(
     return correct(light * 2 ** -local, channel);
   };
 }
-type SlopeOfCode = (code: number, channel: number) => number;
 
 /** Compression's covariance in stops² of the declared curve. */
 function compressionOf(steps: MeanSteps, spread: Triple, code: Triple, slope: SlopeOfCode): Covariance {
