@@ -21,6 +21,9 @@ export interface ChildLimits {
   writes?: string;
 }
 
+/** Why, where a program ended of itself with nothing done. */
+export const CANT_BE_DECODED = 'it can’t be decoded';
+
 /** Why a child gave nothing; `reason` ends a sentence. */
 export class ChildFailed extends Error {
   constructor(
@@ -114,7 +117,7 @@ export async function streamChild(
       // The fence and the limits are there; what they should have begun isn't.
       else if (/failed to execute .*No such file/.test(line))
         reject(new ChildFailed(`${program} is not installed`, ''));
-      else if (code !== 0) failureOf(new ChildFailed('it can’t be decoded', line), writes).then(reject, reject);
+      else if (code !== 0) failureOf(new ChildFailed(CANT_BE_DECODED, line), writes).then(reject, reject);
       else done();
     });
   });

@@ -85,7 +85,7 @@ test('cut, hurt or renamed ones are told, and nothing is left lying about', asyn
     const bytes = await readFile(at(name));
     for (const share of [0.3, 0.9]) {
       await writeFile(at(`cut-${name}`), bytes.subarray(0, Math.floor(share * bytes.length)));
-      expect([name, share, await reasonOf(`cut-${name}`)]).not.toEqual([name, share, 'it was read']);
+      expect([name, share, await reasonOf(`cut-${name}`)]).toEqual([name, share, 'the file is cut short or damaged.']);
     }
     bytes.fill(0xa5, Math.floor(0.6 * bytes.length), Math.floor(0.6 * bytes.length) + 20);
     await writeFile(at(`hurt-${name}`), bytes);

@@ -3,7 +3,7 @@
  * gives back that very file, byte by byte, with its tables and its EXIF. The decoder turns pictures upright by itself.
  */
 import { brotliDecompressSync } from 'node:zlib';
-import { runChild } from './children';
+import { CANT_BE_DECODED, ChildFailed, runChild } from './children';
 import { decodedBy, type DecodedFile } from './decodedFile';
 import { readHead } from './head';
 
@@ -75,10 +75,17 @@ export interface DecodedJxl extends DecodedFile {
 /** The file that a JPEG XL was made of, or its pixels as a PNG. Rejects with ChildFailed. */
 export async function decodeJxl(path: string, signal?: AbortSignal): Promise<DecodedJxl> {
   const { exif, isJpeg, gainMap } = jxlBoxesOf(await readHead(path));
-  const kind = isJpeg ? 'jpeg' : (await isExact(path, signal)) ? 'exact' : 'lossy';
   const wanted = isJpeg ? 'out.jpg' : 'out.png';
-  const file = await decodedBy(DECODER, [path, wanted, '--quiet'], wanted, { ...LIMITS, reads: path }, signal);
-  return { ...file, exif, gainMap, kind };
+  try {
+    const kind = isJpeg ? 'jpeg' : (await isExact(path, signal)) ? 'exact' : 'lossy';
+    const file = await decodedBy(DECODER, [path, wanted, '--quiet'], wanted, { ...LIMITS, reads: path }, signal);
+    return { ...file, exif, gainMap, kind };
+  } catch (error) {
+    // Of a file that begins as one and can't be decoded it says no more.
+    if (error instanceof ChildFailed && error.reason === CANT_BE_DECODED)
+      throw new ChildFailed('the file is cut short or damaged', error.said);
+    throw error;
+  }
 }
 
 /**
