@@ -1,5 +1,5 @@
 /** What local tone did to places of a picture, against a camera written down here: codes times a gain on their contrast, by luma. */
-import { isLocal, localFactors } from './localFactors';
+import { doubtOfLocal, isLocal, localFactors } from './localFactors';
 import { fromMiddle, type LocalTone } from './localTone';
 import { contrastAt, type PlaceGrid } from './placeGrid';
 
@@ -61,3 +61,10 @@ test.each([
 ])('%j counts as local: %s', (seen, counts) =>
   expect(isLocal({ localSeen: seen && ({ ...seen, luma: 0.5 } as LocalTone) })).toBe(counts),
 );
+
+test('of a gain that was found a share is in doubt, of one that nothing showed all of it', () => {
+  const seen = { value: 0.2, u: 0.01, luma: 0.5 };
+  expect(doubtOfLocal({ local, localSeen: seen }).local.value).toBeCloseTo(Math.hypot(0.03, 0.01), 12);
+  const unseen = { ...local, value: -0.05, u: 0.12 };
+  expect(doubtOfLocal({ local: unseen, localSeen: null }).local.value).toBeCloseTo(0.13, 12);
+});

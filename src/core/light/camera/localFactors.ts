@@ -15,6 +15,15 @@ export const isLocal = ({ localSeen }: Pick<ResponseEstimate, 'localSeen'>): boo
 /** Log2 of what local tone made of the declared light, for a channel, at a place in shares of the frame. */
 export type LocalFactors = (channel: number, x: number, y: number) => number;
 
+/** What a gain on contrast that was found, and taken off, may still be wrong by: a share of it. */
+const LEFT_OF_FOUND = 0.15;
+
+/** The same gain with what isn't known of it in its place: where nothing shows it, all of it. */
+export function doubtOfLocal({ local, localSeen }: Pick<ResponseEstimate, 'local' | 'localSeen'>) {
+  const share = isLocal({ localSeen }) ? LEFT_OF_FOUND : 1;
+  return { local: { ...local, value: Math.hypot(share * local.value, local.u) } };
+}
+
 /**
  * The same effect as {@link ResponseEstimate.local} has in the estimate: gain on contrast with the surroundings, by luma, times the stops
  * that e-fold more code is there. Between the squares' middles straight lines.

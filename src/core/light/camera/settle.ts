@@ -7,7 +7,7 @@ import type { Session } from '../../session/schema';
 import type { TableCache } from '../decoding';
 import { compressionOfCodes, stepsOf, stopsPerCode, type MeanSteps } from './compression';
 import type { LearnedResponse } from './learn';
-import { isLocal, localFactors, type LocalFactors } from './localFactors';
+import { doubtOfLocal, isLocal, localFactors, type LocalFactors } from './localFactors';
 import { medianLight } from './placeGrid';
 import { PLACES_ID } from './placesWindow';
 import { isOnlyTold } from './trust';
@@ -30,6 +30,7 @@ export function settledShots(
       return grid ? [[shot.take.id, grid] as const] : [];
     }),
   );
+  const hasLine = session.kits.some(({ filters }) => filters.some(({ kind }) => kind === 'graduated-nd'));
   const adaptsByPlace = learned !== null && isLocal(learned.estimate);
   return read.map((shot) => {
     const steps = stepsOf(shot.facts);
@@ -45,6 +46,9 @@ export function settledShots(
     const { tables: ofCodes } = tables.decodingOf(shot.facts);
     const drawn =
       adaptsByPlace && correction && grid ? localFactors(grid, learned.estimate, ofCodes, bitDepth) : () => 0;
+    // A line's width and tilt are read from places whose surroundings differ; elsewhere fields are nearly even.
+    const open =
+      hasLine && correction && grid ? localFactors(grid, doubtOfLocal(learned!.estimate), ofCodes, bitDepth) : null;
     const slope = (code: number, c: number) => stopsPerCode(ofCodes[c], code, bitDepth);
     const reduced = new Map(
       [...shot.reduced].map(([id, { level, field, edge, places: _done, ...rest }]) => [
@@ -59,7 +63,14 @@ export function settledShots(
                   : edge,
               }
             : {}),
-          ...(field ? { field: settledField(field, steps, slope, correctAt(shot, id, correct, drawn)) } : {}),
+          ...(field
+            ? {
+                field: {
+                  ...settledField(field, steps, slope, correctAt(shot, id, correct, drawn)),
+                  ...(open ? { localDoubt: doubtOver(field, shot, id, open, correct!) } : {}),
+                },
+              }
+            : {}),
         },
       ]),
     );
@@ -164,6 +175,23 @@ function settledField(
   settled.squares = Object.fromEntries(squares) as FieldStatistics['squares'];
   settled.rounding = Object.fromEntries(rounding) as FieldStatistics['rounding'];
   return settled;
+}
+
+/** Stops of green light by which each cell departs for one standard uncertainty of local tone. */
+function doubtOver(
+  { columns, cells: [, green] }: FieldStatistics,
+  shot: ReadShot,
+  patch: string,
+  open: LocalFactors,
+  correct: Correct,
+): Float64Array {
+  const known = correctAt(shot, patch, correct, () => 0)!;
+  const departed = correctAt(shot, patch, correct, open)!;
+  const rows = green.length / columns;
+  return green.map((light, cell) => {
+    const place = [((cell % columns) + 0.5) / columns, (Math.floor(cell / columns) + 0.5) / rows] as const;
+    return light > 0 ? Math.log2(departed(light, 1, ...place) / known(light, 1, ...place)) : 0;
+  });
 }
 
 /** Where a square's middle lies, in shares of the field. */

@@ -12,7 +12,7 @@ import { measureCast } from '../cast/cast';
 import type { Seen } from '../seen';
 import { fieldPair } from '../shading/estimateShading';
 import { cellEdges } from '../shading/field';
-import { strengthMap } from '../shading/shadingMap';
+import { strengthMap, type WeightedField } from '../shading/shadingMap';
 import { luminousStops } from '../strength/combineStrengths';
 import { patchStrength } from '../strength/patchStrength';
 import type { PreparedPatch } from '../strength/preparedPatch';
@@ -79,7 +79,9 @@ function graduationOn(
       ).stops,
   );
   const middle = luminousStops(center.channels, luminance);
+  const doubt = doubtOf(pair.filtered, pair.bare);
   const fit = fitGraduation({
+    ...(doubt ? { doubt } : {}),
     ...edgesOf(map, pair.filtered[0].field, rect),
     stops,
     // Noise grows with the square root of the darkening where both are exposed alike.
@@ -98,6 +100,14 @@ function graduationOn(
     ),
     ...(cast ? { cast } : {}),
   };
+}
+
+/** What local tone that isn't known leaves in each cell's stops, where a camera that may have it took the pictures. */
+function doubtOf(filtered: readonly WeightedField[], bare: readonly WeightedField[]): Float64Array | null {
+  if (![...filtered, ...bare].every(({ field }) => field.localDoubt)) return null;
+  const at = (fields: readonly WeightedField[], i: number) =>
+    fields.reduce((sum, { field, weight }) => sum + weight * field.localDoubt![i], 0);
+  return filtered[0].field.localDoubt!.map((_, i) => at(bare, i) - at(filtered, i));
 }
 
 /**
@@ -159,31 +169,30 @@ function graduationReadings(
   curve: CurveDoubt,
   { map, stops }: { map: { columns: number; rows: number }; stops: Float64Array },
 ): GraduationReadings {
-  const own = (value: number, u: number, responseU = 0) =>
+  const { moved } = fit;
+  const figure = (value: number, u: number, responses: readonly number[], levels: Parameters<typeof combine>[0] = []) =>
     reading(
       value,
       combine([
         { source: 'shape of the line', u, degreesOfFreedom: Infinity },
-        { source: 'response', u: responseU, degreesOfFreedom: Infinity },
+        ...levels,
+        { source: 'response', u: Math.hypot(...responses), degreesOfFreedom: Infinity },
       ]),
     );
-  const withLevel = (value: number, u: number, responseU: number) =>
-    reading(
-      value,
-      combine([
-        { source: 'shape of the line', u, degreesOfFreedom: Infinity },
-        { source: 'level', u: level.u, degreesOfFreedom: level.degreesOfFreedom },
-        { source: 'response', u: responseU, degreesOfFreedom: Infinity },
-      ]),
-    );
+  const levels = [{ source: 'level', ...level }];
   return {
     scene,
-    clearStops: withLevel(fit.clear, fit.u.clear, curve.clear),
-    denseStops: withLevel(fit.dense, fit.u.dense, curve.dense),
-    difference: own(fit.dense - fit.clear, Math.hypot(fit.u.clear, fit.u.dense), curve.difference),
-    ...(Number.isFinite(fit.midline) ? { midline: own(fit.midline, fit.u.midline, curve.midline) } : {}),
-    transitionWidth: own(fit.transitionWidth, fit.u.transitionWidth, curve.transitionWidth),
-    angleDegrees: own(fit.angleDegrees, fit.u.angleDegrees),
+    clearStops: figure(fit.clear, fit.u.clear, [curve.clear, moved.clear], levels),
+    denseStops: figure(fit.dense, fit.u.dense, [curve.dense, moved.dense], levels),
+    difference: figure(fit.dense - fit.clear, Math.hypot(fit.u.clear, fit.u.dense), [
+      curve.difference,
+      moved.clear + moved.dense,
+    ]),
+    ...(Number.isFinite(fit.midline)
+      ? { midline: figure(fit.midline, fit.u.midline, [curve.midline, moved.midline]) }
+      : {}),
+    transitionWidth: figure(fit.transitionWidth, fit.u.transitionWidth, [curve.transitionWidth, moved.transitionWidth]),
+    angleDegrees: figure(fit.angleDegrees, fit.u.angleDegrees, [moved.angleDegrees]),
     transition: transitionInWords(fit.transitionWidth),
     profile: profileOf(fit, stops),
     residualStops: fit.residualStops,

@@ -51,6 +51,23 @@ test('u grows with noise and covers the error', () => {
   expect(Math.abs(fit.dense - 3)).toBeLessThan(4 * fit.u.dense);
 });
 
+test.each([
+  ['a wider line', { width: 0.202 }, { transitionWidth: 0.002 }],
+  ['a tilted one', { degrees: 8.1 }, { angleDegrees: 0.1 }],
+  ['a darker half', { dense: 3.01 }, { dense: 0.01 }],
+  ['a lower line', { midline: 0.451 }, { midline: 0.001 }],
+])('cells that stray together as %s has it move that figure by as much, the others little', (_, other, expected) => {
+  const [at, there] = [field({}), field(other)];
+  const { moved } = fitGraduation({ ...at, doubt: there.stops.map((stops, i) => stops - at.stops[i]) })!;
+  const wanted = { clear: 0, dense: 0, midline: 0, transitionWidth: 0, angleDegrees: 0, ...expected };
+  for (const [name, value] of Object.entries(wanted))
+    expect(Math.abs(moved[name as keyof typeof wanted] - value)).toBeLessThan(Math.max(0.05 * value, 0.0001));
+});
+
+test('where nothing is in doubt nothing moves', () => {
+  expect(Object.values(fitGraduation(field({}))!.moved)).toEqual([0, 0, 0, 0, 0]);
+});
+
 test('hard, medium and soft', () => {
   expect([0.05, 0.2, 0.4].map(transitionInWords)).toEqual(['hard', 'medium', 'soft']);
 });

@@ -15,10 +15,22 @@ export interface StopsField {
   stops: Float64Array;
   /** Standard deviation of a cell's noise at `stops` = 0, stops; it grows as the light falls. */
   noise: number;
+  /** What each cell's stops depart by, all together, for one standard uncertainty of something that isn't known. */
+  doubt?: Float64Array;
 }
 
 /** Five numbers: clear stops, dense less clear, distance of the line from the center, angle (radians), log of the scale. */
 type Parameters = [number, number, number, number, number];
+/** What a figure changes by with each of them. */
+type Gradient = readonly [number, number, number, number, number];
+
+interface LineFigures {
+  clear: number;
+  dense: number;
+  midline: number;
+  transitionWidth: number;
+  angleDegrees: number;
+}
 
 export interface GraduationFit {
   clear: number;
@@ -30,7 +42,9 @@ export interface GraduationFit {
   /** 0 is dense on top, positive clockwise as seen, (−180, 180]. */
   angleDegrees: number;
   /** Standard uncertainties of noise and misfit. */
-  u: { clear: number; dense: number; midline: number; transitionWidth: number; angleDegrees: number };
+  u: LineFigures;
+  /** By how much the figures depart where the cells depart by {@link StopsField.doubt}; none: zeros. */
+  moved: LineFigures;
   /** Root mean square of what the fit leaves, stops, beside what noise explains. */
   residualStops: number;
   noiseStops: number;
@@ -108,7 +122,7 @@ export function fitGraduation(field: StopsField): GraduationFit | null {
   const noise2 = field.noise ** 2;
   // What noise doesn't explain is a shape the logistic hasn't: many cells stray together.
   const perCell = MARGIN * Math.max(noise2, variance) + CELLS_IN_COMMON * Math.max(0, variance - 1.3 * noise2);
-  const u = (gradient: readonly number[]) =>
+  const u = (gradient: Gradient) =>
     Math.sqrt(
       Math.max(
         0,
@@ -116,23 +130,30 @@ export function fitGraduation(field: StopsField): GraduationFit | null {
           gradient.reduce((sum, a, i) => sum + gradient.reduce((part, b, j) => part + a * b * inverse[i][j], 0), 0),
       ),
     );
+  // Gauss and Newton's step for cells that stray together.
+  const changes = field.doubt && derivatives(parameters, model, values);
+  const pulled = changes?.map((one) => one.reduce((sum, value, i) => sum + weights[i] * value * field.doubt![i], 0));
+  const strayed = pulled && inverse.map((row) => row.reduce((sum, value, j) => sum + value * pulled[j], 0));
+  const moved = (gradient: Gradient) => Math.abs(gradient.reduce((sum, a, i) => sum + a * (strayed?.[i] ?? 0), 0));
   const upright = Math.abs(Math.cos(angle)) < 0.1;
   const scale = Math.exp(logScale);
   const [nx, ny] = [Math.sin(angle), -Math.cos(angle)];
   const distances = Float64Array.from(places, ([x, y]) => x * nx + y * ny - offset);
+  const figures = (of: (gradient: Gradient) => number): LineFigures => ({
+    clear: of([1, 0, 0, 0, 0]),
+    dense: of([1, 1, 0, 0, 0]),
+    midline: upright ? NaN : of([0, 0, 1 / Math.cos(angle), (offset * Math.sin(angle)) / Math.cos(angle) ** 2, 0]),
+    transitionWidth: of([0, 0, 0, 0, WIDTH_OF_SCALE * scale]),
+    angleDegrees: (of([0, 0, 0, 1, 0]) * 180) / Math.PI,
+  });
   return {
     clear,
     dense: clear + step,
     midline: upright ? NaN : 0.5 - offset / Math.cos(angle),
     transitionWidth: WIDTH_OF_SCALE * scale,
     angleDegrees: wayBetween(0, (angle * 180) / Math.PI),
-    u: {
-      clear: u([1, 0, 0, 0, 0]),
-      dense: u([1, 1, 0, 0, 0]),
-      midline: upright ? NaN : u([0, 0, 1 / Math.cos(angle), (offset * Math.sin(angle)) / Math.cos(angle) ** 2, 0]),
-      transitionWidth: u([0, 0, 0, 0, WIDTH_OF_SCALE * scale]),
-      angleDegrees: (u([0, 0, 0, 1, 0]) * 180) / Math.PI,
-    },
+    u: figures(u),
+    moved: figures(moved),
     residualStops: Math.sqrt(cost(values) / weights.reduce((sum, one) => sum + one, 0)),
     noiseStops: field.noise,
     shares: distances.map((distance) => 1 / (1 + Math.exp(-distance / scale))),
@@ -191,11 +212,7 @@ function levenbergMarquardt(
   let damping = 1e-3;
   let normal: number[][] = [];
   for (let round = 0; round < ROUNDS; round++) {
-    const columns = parameters.map((_, k) => {
-      const step = 1e-5;
-      const shifted = parameters.map((value, i) => (i === k ? value + step : value)) as Parameters;
-      return model(shifted).map((value, i) => (value - values[i]) / step);
-    });
+    const columns = derivatives(parameters, model, values);
     normal = columns.map((a) => columns.map((b) => a.reduce((sum, value, i) => sum + weights[i] * value * b[i], 0)));
     const right = columns.map((a) => a.reduce((sum, value, i) => sum + weights[i] * value * (data[i] - values[i]), 0));
     let improved = false;
@@ -223,6 +240,19 @@ function levenbergMarquardt(
   );
   const spoiled = inverse.some((column) => column === null);
   return { parameters, inverse: inverse.map((column) => (spoiled ? [0, 0, 0, 0, 0].map(() => NaN) : column!)) };
+}
+
+/** What the model's values change by with each parameter. */
+function derivatives(
+  parameters: Parameters,
+  model: (p: Parameters) => Float64Array,
+  values: Float64Array,
+): Float64Array[] {
+  const step = 1e-5;
+  return parameters.map((_, k) => {
+    const shifted = parameters.map((value, i) => (i === k ? value + step : value)) as Parameters;
+    return model(shifted).map((value, i) => (value - values[i]) / step);
+  });
 }
 
 /** Hard, medium or soft by the width of the transition; bounds are our own judgement. */

@@ -31,6 +31,8 @@ export interface FieldStatistics {
   spread: Record<Square, Triple>;
   /** What compression leaves uncertain in a square's mean, stops²; of lossy files. */
   compression?: Record<Square, Covariance>;
+  /** Stops by which the light of each fine cell departs for one standard uncertainty of how the camera changes contrast place by place. */
+  localDoubt?: Float64Array;
   /** Pixels in a square and in a fine cell. */
   squarePixels: number;
   cellPixels: number;
