@@ -67,14 +67,19 @@ export interface ResolvedResponse {
 /** What a recovered or learned response leaves uncertain. */
 export type ResponseDoubt = Pick<ResolvedResponse, 'covariance' | 'covarianceOfLight'>;
 
-/** Standard uncertainty, in stops, that a learned response leaves in a sum of log2 of green light; 0 of any other. */
+/**
+ * Standard uncertainty, in stops, that a learned response leaves in a sum of log2 of green light; 0 of any other.
+ *
+ * @param acrossPlaces whether the lights are those of several places of a picture; left out: where they are more than two
+ */
 export function responseUOfLight(
   response: Pick<ResolvedResponse, 'covarianceOfLight'> | null,
   terms: readonly (readonly [light: number, factor: number])[],
+  acrossPlaces?: boolean,
 ): number {
   if (!response?.covarianceOfLight) return 0;
   const sum = terms.map(([light, factor]) => [Math.log2(Math.max(light, DARKEST_LIGHT)), factor] as const);
-  return Math.sqrt(Math.max(0, response.covarianceOfLight([sum, sum, sum])[4]));
+  return Math.sqrt(Math.max(0, response.covarianceOfLight([sum, sum, sum], acrossPlaces)[4]));
 }
 
 /** Light of nothing, so that it has a logarithm. */

@@ -36,6 +36,8 @@ export const FAULT_REMEDIES = {
   'settings-moved': 'Set picture style, contrast and saturation as for the other pictures, and shoot this take again.',
   'tone-automatic':
     'Look in the camera for contrast or tone set to automatic, active lighting or high dynamic range, and set it to off; or shoot raw.',
+  'tone-undecided':
+    'An even wall has one level a picture: tone that follows the picture looks like the camera’s curve there. A picture of a chart or of several gray cards, bare, and the same two stops darker, tells them apart.',
   'tone-local':
     'Look in the camera for local contrast, clarity, dehaze, active lighting or high dynamic range, and set it to off; or shoot raw.',
   'scenes-disagree': 'Look at both places: is one lit differently, reflecting, or moved?',

@@ -7,6 +7,7 @@ import {
   learnedInWords,
   picturesShift,
   toneAdapts,
+  toneUndecided,
   toneIsLocal,
 } from './camera';
 import { FAULT_REMEDIES } from './faults';
@@ -62,6 +63,7 @@ const FAULTS: [Fault, keyof typeof FAULT_REMEDIES, Fault['severity'], string][] 
   [curvesDiffer(['a']), 'curve-unknown', 'warning', 'These files tell another curve than the others of the session'],
   [curveUnsettled(['a']), 'curve-unknown', 'warning', 'No single curve fits these pictures'],
   [toneAdapts(['a'], -0.052), 'tone-automatic', 'warning', '0.05 stop a stop for each stop that a picture is darker'],
+  [toneUndecided(['a'], 0.031), 'tone-undecided', 'info', '(up to 0.03 stop a stop for each stop)'],
   [picturesShift(['a'], 0.08), 'tone-automatic', 'warning', 'up to 0.08 stop brighter or darker than their exposures say'],
   [toneIsLocal(['a'], -0.2), 'tone-local', 'warning', 'by a factor of 1.20 against what lies around'],
   [strengthWithheld(['t'], 0.4, 0.15, 'response'), 'curve-unknown', 'error', 'Most of that is response.'],

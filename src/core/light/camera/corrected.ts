@@ -62,7 +62,7 @@ export function correctionOf(
     const first = Math.floor(at);
     return table[first] + (at - first) * (table[first + 1] - table[first]);
   };
-  const { automatic, adapts, slopes, knots, balance } = estimate;
+  const { automatic, adapts, undecided, slopes, knots, balance } = estimate;
   const wander = balance > OWN_BALANCE ? balance : 0;
   const own = slopes > OWN_SLOPES;
   const { aStop, aStopWithin } = doubtOfAStop(estimate);
@@ -83,7 +83,7 @@ export function correctionOf(
     covarianceOfLight,
   };
 
-  // Four lights are two places in two pictures; two are one place.
+  // Unless it is said: four lights are two places in two pictures, two are one place.
   function covarianceOfLight(sums: readonly [LogSum, LogSum, LogSum], acrossPlaces = sums[0].length > 2): Covariance {
     const rows = sums.map((sum, channel) => {
       const row = new Float64Array(CURVES);
@@ -106,15 +106,24 @@ export function correctionOf(
       // A darker picture is drawn by another slope, which acts on all of its depth.
       const deep = adapts && weight > 0 ? (automatic.u * difference * depth) / weight : 0;
       const pulled = own ? (slopes * depth) / Math.max(weight, 1e-9) : 0;
+      // A curve that took up how pictures' middles adapt is wrong for a place by how far it lies from them: Λ(m − Λ) a unit of it.
+      const middle = depth / Math.max(weight, 1e-9);
+      const taken = acrossPlaces
+        ? undecided * sum.reduce((total, [lambda, factor]) => total + factor * lambda * (middle - lambda), 0)
+        : 0;
       // Within one picture it cancels.
       const pictures = acrossPlaces ? 0 : terms;
-      return { row, terms, pictures, difference, error: Math.hypot(aStop, within) * difference, deep, pulled };
+      return { row, terms, pictures, difference, error: Math.hypot(aStop, within) * difference, deep, pulled, taken };
     });
     const result = zeroCovariance();
     const products = rows.map(({ row }) => productOf(estimate.covariance, row));
     for (let a = 0; a < 3; a++)
       for (let b = 0; b < 3; b++) {
-        let value = rows[a].error * rows[b].error + rows[a].deep * rows[b].deep + rows[a].pulled * rows[b].pulled;
+        let value =
+          rows[a].error * rows[b].error +
+          rows[a].deep * rows[b].deep +
+          rows[a].pulled * rows[b].pulled +
+          rows[a].taken * rows[b].taken;
         if (a === b)
           value += (CHANNEL_SLOPE * rows[a].difference) ** 2 + (a === 1 ? 0 : rows[a].pictures * wander ** 2);
         value += Math.sqrt(rows[a].terms * rows[b].terms) * (UNSAID.common ** 2 + (a === b ? UNSAID.own ** 2 : 0));

@@ -15,11 +15,13 @@ interface Camera {
   curve?: (light: number, exposure: number, median: number) => number;
   noise?: number;
   places?: number;
+  /** How many stops they lie apart. */
+  apart?: number;
 }
 
 const MEDIAN = -2.5;
 
-function seen({ bare, filtered, curve = bent, noise = 0.002, places = 24 }: Camera): Evidence {
+function seen({ bare, filtered, curve = bent, noise = 0.002, places = 24, apart = 4 }: Camera): Evidence {
   const draws = seededNormals(7);
   const shots = [
     ...bare.map((exposure) => ({ exposure, stops: 0, strength: null })),
@@ -27,7 +29,7 @@ function seen({ bare, filtered, curve = bent, noise = 0.002, places = 24 }: Came
   ];
   const observations = shots.flatMap(({ exposure, stops }, picture) =>
     Array.from({ length: places }, (_, place): PlaceEvidence => {
-      const light = -0.6 - (4 * place) / places + exposure - stops;
+      const light = MEDIAN + (1.9 * apart) / 4 - (apart * place) / places + exposure - stops;
       const y = curve(light, exposure, MEDIAN + exposure - stops);
       const variance = noise * noise;
       return {
@@ -158,6 +160,38 @@ describe('tone that adapts', () => {
   });
 });
 
+describe('an even wall alone, of a camera whose tone adapts', () => {
+  const adapting = (light: number, _exposure: number, median: number) => light - 0.05 * (median - MEDIAN) * light;
+  const wall = { bare: [0, 0, -1, -3], curve: adapting, apart: 0.1 };
+
+  test('the curve takes up what adapts: places as bright as their pictures come out right, and nothing is found', () => {
+    const estimate = estimated(wall);
+    expect(estimate.adapts).toBe(false);
+    const correction = correctionOf(estimate, (code) => code);
+    const light = (at: number) => Math.log2(correction.correct(2 ** adapting(at, 0, at), 1));
+    expect(Math.abs(light(MEDIAN) - light(MEDIAN - 3) - 3)).toBeLessThan(0.03);
+  });
+
+  test('others don’t, which is in the doubt of places of one picture alone', () => {
+    const estimate = estimated(wall);
+    expect(estimate.undecided).toBeGreaterThan(0.01);
+    const correction = correctionOf(estimate, (code) => code);
+    // A picture whose middle lies at −4, and a place of it at −5.5.
+    const [middle, place] = [adapting(-4, 0, -4), adapting(-5.5, 0, -4)];
+    const error = Math.log2(correction.correct(2 ** middle, 1) / correction.correct(2 ** place, 1)) - 1.5;
+    expect(Math.abs(error)).toBeGreaterThan(0.1);
+    const sum = [[middle, 1], [place, -1]] as const; // prettier-ignore
+    const u = (acrossPlaces: boolean) => Math.sqrt(correction.covariance([sum, sum, sum], acrossPlaces)[4]);
+    expect(Math.abs(error)).toBeLessThan(2 * u(true));
+    expect(Math.abs(error)).toBeGreaterThan(4 * u(false));
+  });
+
+  test('with places of many levels it is decided', () => {
+    expect(estimated({ bare: [0, 0, -1, -3] }).undecided).toBe(0);
+    expect(estimated({ ...wall, apart: 4 }).undecided).toBe(0);
+  });
+});
+
 describe('contrast that is changed place by place', () => {
   /** Places of one level in bright and dark surroundings, of a camera that draws straight but for a gain among the midtones. */
   function drawnLocally(value: number, inDark: number): Evidence {
@@ -187,10 +221,12 @@ describe('contrast that is changed place by place', () => {
     },
   );
 
-  test('one that grows without end toward black is held', () => {
-    const { local } = estimateResponse(drawnLocally(0.2, -2), 0.35)!;
-    expect(local.inDark).toBe(-0.25);
-    expect(local.inLight).toBeLessThanOrEqual(3);
+  test.each([-2, -3, 6])('a gain by the power %d of light is held to powers that cameras have', (power) => {
+    const { local } = estimateResponse(drawnLocally(0.2, power), 0.35)!;
+    for (const one of [local.inDark, local.inLight]) {
+      expect(one).toBeGreaterThanOrEqual(-0.25);
+      expect(one).toBeLessThanOrEqual(3);
+    }
   });
 });
 

@@ -43,6 +43,11 @@ const EM_FROM = 14;
  */
 const DECIDED_AT = 13;
 const ADAPTS = { times: 4, least: 0.012, ofLocal: 0.1 };
+/**
+ * Uncertainty from which pictures can't tell adaptation from the curve: an even wall has one level a picture, and what adapts goes with it.
+ * With a chart it is at most .006, with a wall alone .011–.032 (our own trials).
+ */
+const UNDECIDED = 0.009;
 /** What is left to adaptation that wasn't found. */
 const AS_GOOD_AS_FIXED = 0.0015;
 /**
@@ -112,6 +117,7 @@ class ResponseFit {
   private pace = 1;
   private before: Float64Array = new Float64Array(JUDGED);
   private suspected = 0;
+  private undecided = 0;
   /** Squares of what is left of the observations, in their uncertainties. */
   private misfit = 0;
 
@@ -197,6 +203,7 @@ class ResponseFit {
       localSeen: evidence.local ?? this.checked?.local ?? null,
       adapts: this.adapts,
       suspected: this.suspected,
+      undecided: this.undecided,
       middle: this.middle,
       slopeOf: new Map(evidence.pictures.map(({ take }, p) => [take, x[this.at.picture(p) + 3]])),
       offsets: Math.sqrt(variances[0]),
@@ -260,7 +267,10 @@ class ResponseFit {
     const u = Math.sqrt(inverseOf(this.normal, this.n, 0).diagonal[AUTOMATIC]);
     const found = Math.abs(this.x[AUTOMATIC]);
     this.suspected = found + u;
+    const told = u <= UNDECIDED;
+    if (!told && this.known >= TELLING_STOPS) this.undecided = Math.hypot(found, u);
     this.adapts =
+      told &&
       this.known >= TELLING_STOPS &&
       found > Math.max(ADAPTS.least, ADAPTS.times * u, ADAPTS.ofLocal * Math.abs(this.localValue));
     if (!this.adapts && this.known >= TELLING_STOPS) this.adaptation = AS_GOOD_AS_FIXED;

@@ -24,6 +24,7 @@ import {
   picturesShift,
   toneAdapts,
   toneIsLocal,
+  toneUndecided,
 } from '../../words/camera';
 import { PLACES_ID } from './placesWindow';
 import { correctedBy, OWN_SLOPES, type Correction } from './corrected';
@@ -69,7 +70,21 @@ export function learnResponse(read: readonly ReadShot[], session: Session, table
   const scenes = session.scenes.flatMap((scene) => speaking(scene, session) ?? []);
   const pictures = told.map(({ take, facts }) => ({ take: take.id, encoding: facts.encoding }));
   const learned = curveOf(gatherEvidence(shots, scenes), pictures, tables, checkFor(told, session));
-  return { ...learned, faults: [...learned.faults, ...processedFaults(shots, scenes, session)] };
+  const { undecided } = learned.estimate;
+  const takes = [...new Set(pictures.map(({ take }) => take))];
+  const faults = [
+    ...(undecided > 0 && comparesPlaces(session) ? [toneUndecided(takes, undecided)] : []),
+    ...processedFaults(shots, scenes, session),
+  ];
+  return { ...learned, faults: [...learned.faults, ...faults] };
+}
+
+/** Whether figures rest on places of one picture that are brighter and darker than its middle. */
+function comparesPlaces({ kits, scenes }: Session): boolean {
+  return (
+    scenes.some(({ kind }) => kind === 'flare') ||
+    kits.some(({ filters }) => filters.some(({ kind }) => kind === 'graduated-nd'))
+  );
 }
 
 /** Noise of neighboring pixels that goes together more than so is the camera's doing (raw pictures: under 0.02). */

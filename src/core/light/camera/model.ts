@@ -57,6 +57,8 @@ export interface ResponseEstimate {
   adapts: boolean;
   /** What adaptation there may be, found or not: its size and its uncertainty, before it was decided. */
   suspected: number;
+  /** The same where pictures can't tell it from the curve, which took it up for places as bright as their pictures; else 0. */
+  undecided: number;
   /** Median light that pictures have on average: from there they depart. */
   middle: number;
   /** By take, what its own slope departs by beside that. */

@@ -49,10 +49,8 @@ export function estimateFlare(
 /** A veil with what a learned response leaves of black over neutral, at the picture where that is most. */
 function withCurve(veil: Reading, pictures: readonly BlackBesideNeutral[], response: Seen['response']): Reading {
   const errors = pictures.map(({ black, neutral }) => {
-    const stops = responseUOfLight(response, [
-      [black.value, 1],
-      [neutral.value, -1],
-    ]);
+    const lights = [[black.value, 1], [neutral.value, -1]] as const; // prettier-ignore
+    const stops = responseUOfLight(response, lights, true);
     return (100 * black.value * Math.LN2 * stops) / neutral.value;
   });
   return { ...veil, u95: Math.hypot(veil.u95, 2 * Math.max(...errors)) };
