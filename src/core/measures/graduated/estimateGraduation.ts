@@ -132,7 +132,8 @@ function curveOf(fit: GraduationFit, center: number, stops: number, response: Se
   const step = fit.dense - fit.clear;
   const lightAt = (share: number) => center * 2 ** (stops - fit.clear - share * step);
   const [clear, dense] = [lightAt(0), lightAt(1)];
-  const doubt = (terms: readonly (readonly [light: number, factor: number])[]) => responseUOfLight(response, terms, true);
+  const doubt = (terms: readonly (readonly [light: number, factor: number])[]) =>
+    responseUOfLight(response, terms, true);
   const between = (a: number, b: number) => doubt([[a, 1], [b, -1]]); // prettier-ignore
   const scale = fit.transitionWidth / WIDTH_OF_SCALE;
   const perHeight = (share: number) => (Math.abs(step) * share * (1 - share)) / scale;
