@@ -30,19 +30,36 @@ export function previewOf(picture: Picture): Preview {
     );
   const [xs, ys] = [placesOf(width), placesOf(height)];
   const scale = 1 / (top * steps * steps * (channels === 3 ? 4 : 1));
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      for (let j = y * steps; j < (y + 1) * steps; j++) {
-        const row = ys[j] * picture.width;
-        for (let i = x * steps; i < (x + 1) * steps; i++) {
-          const at = (row + xs[i]) * channels;
-          sum += channels === 3 ? data[at] + 2 * data[at + 1] + data[at + 2] : data[at];
-        }
-      }
-      out[y * width + x] = sum * scale;
-    }
+  const offsets = xs.map((x) => x * channels);
+  const sumsOf = channels === 3 ? addColors : addGrays;
+  for (let y = 0; y < height; y++) {
+    const own = out.subarray(y * width, (y + 1) * width);
+    for (let j = y * steps; j < (y + 1) * steps; j++)
+      sumsOf(own, data, ys[j] * picture.width * channels, offsets, steps);
+    for (let x = 0; x < width; x++) own[x] *= scale;
+  }
   return { width, height, cellPx, data: out };
+}
+
+/** Adds R + 2G + B of the places along a row of pixels to their cells, `steps` places each. */
+function addColors(cells: Float32Array, data: Picture['data'], row: number, offsets: Int32Array, steps: number): void {
+  for (let x = 0, i = 0; x < cells.length; x++) {
+    let sum = 0;
+    for (const end = i + steps; i < end; i++) {
+      const at = row + offsets[i];
+      sum += data[at] + 2 * data[at + 1] + data[at + 2];
+    }
+    cells[x] += sum;
+  }
+}
+
+/** The same of a gray picture. */
+function addGrays(cells: Float32Array, data: Picture['data'], row: number, offsets: Int32Array, steps: number): void {
+  for (let x = 0, i = 0; x < cells.length; x++) {
+    let sum = 0;
+    for (const end = i + steps; i < end; i++) sum += data[row + offsets[i]];
+    cells[x] += sum;
+  }
 }
 
 /** Half the size each way, by averaging. */

@@ -1,5 +1,5 @@
 /** Statistics of a window of pixels, on linear light. No pixel is dropped: that would bias the mean. */
-import { BLUE_DIFFERENCE, lumaOf, RED_DIFFERENCE } from '../formulas/color/luma';
+import { componentDeviations } from '../formulas/color/luma';
 import type { Covariance } from '../formulas/statistics/covariance';
 import { normalQuantile } from '../formulas/statistics/distributions';
 import type { Picture } from './window';
@@ -91,20 +91,23 @@ const SPREAD_PIXELS = 10_000;
 function componentSpread({ width, height, data, bitDepth }: Picture): Triple {
   const to8 = 255 / (2 ** bitDepth - 1);
   const stride = Math.max(1, Math.floor((width * height) / SPREAD_PIXELS));
-  const [sums, squares] = [
-    [0, 0, 0],
-    [0, 0, 0],
-  ];
+  let [r, g, b, rr, gg, bb, rg, rb, gb] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
   let count = 0;
   for (let i = 0; i < width * height; i += stride, count++) {
-    const [red, green, blue] = [data[3 * i] * to8, data[3 * i + 1] * to8, data[3 * i + 2] * to8];
-    const luma = lumaOf(red, green, blue);
-    [luma, BLUE_DIFFERENCE * (blue - luma), RED_DIFFERENCE * (red - luma)].forEach((value, k) => {
-      sums[k] += value;
-      squares[k] += value * value;
-    });
+    const red = data[3 * i];
+    const green = data[3 * i + 1];
+    const blue = data[3 * i + 2];
+    r += red;
+    g += green;
+    b += blue;
+    rr += red * red;
+    gg += green * green;
+    bb += blue * blue;
+    rg += red * green;
+    rb += red * blue;
+    gb += green * blue;
   }
-  return sums.map((sum, k) => Math.sqrt(Math.max(0, squares[k] / count - (sum / count) ** 2))) as Triple;
+  return componentDeviations([r, g, b], [rr, gg, bb, rg, rb, gb], count).map((one) => to8 * one) as Triple;
 }
 
 function summarise(

@@ -1,5 +1,5 @@
 /** A picture reduced to a grid of small squares: what the camera's curve is learned from. */
-import { BLUE_DIFFERENCE, lumaOf, RED_DIFFERENCE } from '../../formulas/color/luma';
+import { componentDeviations, lumaOf } from '../../formulas/color/luma';
 import type { Picture } from '../../reading/window';
 import type { Tables } from '../decoding';
 
@@ -52,24 +52,37 @@ export function reducePlaces(picture: Picture, tables: Tables): PlaceGrid {
   const tally = new Tally();
   for (let row = 0, square = 0; row < rows; row++)
     for (let column = 0; column < columns; column++, square++) {
-      tally.count(picture, tables, {
-        x0: Math.floor((column * width) / columns),
-        x1: Math.floor(((column + 1) * width) / columns),
-        y0: Math.floor((row * height) / rows),
-        y1: Math.floor(((row + 1) * height) / rows),
-      });
-      const { seen, codes, sums, squares, tops, zeros } = tally;
+      const [x0, x1] = [Math.floor((column * width) / columns), Math.floor(((column + 1) * width) / columns)];
+      const [y0, y1] = [Math.floor((row * height) / rows), Math.floor(((row + 1) * height) / rows)];
+      const stepX = Math.max(1, Math.floor((x1 - x0) / PARTS / LOOKED_AT));
+      const stepY = Math.max(1, Math.floor((y1 - y0) / PARTS / LOOKED_AT));
+      tally.count(picture, tables, { x0, x1, y0, y1, stepX, stepY });
+      const { seen, codes, products, tops, zeros } = tally;
+      const spread = componentDeviations(codes, products, seen);
       grid.top[square] = Math.max(...tops) / seen;
       grid.zero[square] = Math.max(...zeros) / seen;
       for (let k = 0; k < 3; k++) {
         grid.code[3 * square + k] = codes[k] / seen / full;
-        grid.spread[3 * square + k] = Math.sqrt(Math.max(0, squares[k] / seen - (sums[k] / seen) ** 2));
+        grid.spread[3 * square + k] = (255 / full) * spread[k];
       }
       grid.together[square] = tally.together(grid.spread[3 * square] ** 2);
       summarise(grid, square, tally.parts, tally.sizes);
     }
   return grid;
 }
+
+/** A square in pixels, the end left out, and of which of them each way one is looked at. */
+interface PixelSquare {
+  x0: number;
+  x1: number;
+  y0: number;
+  y1: number;
+  stepX: number;
+  stepY: number;
+}
+
+/** Where green and blue lie beside red. */
+const offsetsOf = (channels: number): readonly [green: number, blue: number] => (channels === 3 ? [1, 2] : [0, 0]);
 
 /** Sums over the pixels of one square; one object for all squares. */
 class Tally {
@@ -78,65 +91,125 @@ class Tally {
   readonly codes = new Float64Array(3);
   readonly tops = new Float64Array(3);
   readonly zeros = new Float64Array(3);
-  /** Of luma, blue and red difference. */
-  readonly sums = new Float64Array(3);
-  readonly squares = new Float64Array(3);
   seen = 0;
+  /** Of codes: squares, then products of red and green, red and blue, green and blue. */
+  readonly products = new Float64Array(6);
   /** Neighboring pixels' luma: how many pairs, of the first, of the second, products. */
   private readonly pairs = new Float64Array(4);
+  /** Where a square's parts end, from its left side. */
+  private readonly ends = new Int32Array(PARTS);
 
-  count(
-    { width, channels, data, bitDepth }: Picture,
-    tables: Tables,
-    { x0, x1, y0, y1 }: { x0: number; x1: number; y0: number; y1: number },
+  /**
+   * Every picture passes here pixel by pixel. One loop for each thing that is added up: one for all needs more than a core's registers and takes
+   * twice as long.
+   */
+  count(picture: Picture, tables: Tables, square: PixelSquare): void {
+    const { parts, sizes, zeros, tops, codes, products, pairs } = this;
+    for (const one of [parts, sizes, zeros, tops, codes, products, pairs]) one.fill(0);
+    this.countLight(picture, tables, square);
+    this.countEnds(picture, square);
+    this.countProducts(picture, square);
+    this.countPairs(picture, square);
+    this.seen = sizes.reduce((sum, one) => sum + one, 0);
+  }
+
+  /** Light of the square's parts. */
+  private countLight(
+    { width, channels, data }: Picture,
+    [redLight, greenLight, blueLight]: Tables,
+    { x0, x1, y0, y1, stepX, stepY }: PixelSquare,
   ): void {
-    const { parts, sizes, codes, tops, zeros, sums, squares, pairs } = this;
-    for (const one of [parts, sizes, codes, tops, zeros, sums, squares, pairs]) one.fill(0);
-    const full = 2 ** bitDepth - 1;
-    const to8 = 255 / full;
-    const [g, b] = channels === 3 ? [1, 2] : [0, 0];
-    const stepX = Math.max(1, Math.floor((x1 - x0) / PARTS / LOOKED_AT));
-    const stepY = Math.max(1, Math.floor((y1 - y0) / PARTS / LOOKED_AT));
-    let seen = 0;
+    const { parts, sizes, ends } = this;
+    const [g, b] = offsetsOf(channels);
+    for (let part = 0; part < PARTS; part++) ends[part] = x0 + Math.ceil(((part + 1) * (x1 - x0)) / PARTS);
     for (let y = y0; y < y1; y += stepY) {
       const partRow = Math.floor(((y - y0) * PARTS) / (y1 - y0)) * PARTS;
-      for (let x = x0; x < x1; x += stepX) {
-        const part = partRow + Math.floor(((x - x0) * PARTS) / (x1 - x0));
-        const at = (y * width + x) * channels;
-        const [red, green, blue] = [data[at], data[at + g], data[at + b]];
-        parts[3 * part] += tables[0][red];
-        parts[3 * part + 1] += tables[1][green];
-        parts[3 * part + 2] += tables[2][blue];
-        sizes[part]++;
-        seen++;
-        codes[0] += red;
-        codes[1] += green;
-        codes[2] += blue;
-        if (red === 0) zeros[0]++;
-        if (green === 0) zeros[1]++;
-        if (blue === 0) zeros[2]++;
-        if (red === full) tops[0]++;
-        if (green === full) tops[1]++;
-        if (blue === full) tops[2]++;
-        const luma = lumaOf(red, green, blue) * to8;
-        const cb = BLUE_DIFFERENCE * (blue * to8 - luma);
-        const cr = RED_DIFFERENCE * (red * to8 - luma);
-        sums[0] += luma;
-        squares[0] += luma * luma;
-        sums[1] += cb;
-        squares[1] += cb * cb;
-        sums[2] += cr;
-        squares[2] += cr * cr;
-        // A fourth of the pixels is enough to tell.
-        if (x + 1 >= x1 || (x + y) % 4 !== 0) continue;
-        const next = lumaOf(data[at + channels], data[at + channels + g], data[at + channels + b]) * to8;
-        pairs[0]++;
-        pairs[1] += luma;
-        pairs[2] += next;
-        pairs[3] += luma * next;
+      for (let column = 0, x = x0; column < PARTS; column++) {
+        const end = ends[column];
+        let size = 0;
+        let red = 0;
+        let green = 0;
+        let blue = 0;
+        for (; x < end; x += stepX, size++) {
+          const at = (y * width + x) * channels;
+          red += redLight[data[at]];
+          green += greenLight[data[at + g]];
+          blue += blueLight[data[at + b]];
+        }
+        const part = partRow + column;
+        parts[3 * part] += red;
+        parts[3 * part + 1] += green;
+        parts[3 * part + 2] += blue;
+        sizes[part] += size;
       }
     }
-    this.seen = seen;
+  }
+
+  /** How many pixels lie at either end of the codes. */
+  private countEnds({ width, channels, data, bitDepth }: Picture, { x0, x1, y0, y1, stepX, stepY }: PixelSquare): void {
+    const full = 2 ** bitDepth - 1;
+    const [g, b] = offsetsOf(channels);
+    const { zeros, tops } = this;
+    for (let y = y0; y < y1; y += stepY)
+      for (let x = x0; x < x1; x += stepX) {
+        const at = (y * width + x) * channels;
+        const red = data[at];
+        const green = data[at + g];
+        const blue = data[at + b];
+        if (red === 0) zeros[0]++;
+        else if (red === full) tops[0]++;
+        if (green === 0) zeros[1]++;
+        else if (green === full) tops[1]++;
+        if (blue === 0) zeros[2]++;
+        else if (blue === full) tops[2]++;
+      }
+  }
+
+  /** Sums of codes and of their products: whole numbers, from which color differences follow. */
+  private countProducts({ width, channels, data }: Picture, { x0, x1, y0, y1, stepX, stepY }: PixelSquare): void {
+    const { codes, products } = this;
+    const [g, b] = offsetsOf(channels);
+    let [r, gr, bl, rr, gg, bb, rg, rb, gb] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
+    for (let y = y0; y < y1; y += stepY)
+      for (let x = x0; x < x1; x += stepX) {
+        const at = (y * width + x) * channels;
+        const red = data[at];
+        const green = data[at + g];
+        const blue = data[at + b];
+        r += red;
+        gr += green;
+        bl += blue;
+        rr += red * red;
+        gg += green * green;
+        bb += blue * blue;
+        rg += red * green;
+        rb += red * blue;
+        gb += green * blue;
+      }
+    codes.set([r, gr, bl]);
+    products.set([rr, gg, bb, rg, rb, gb]);
+  }
+
+  /** Luma of neighbors along a row, of a fourth of the pixels: that is enough to tell. */
+  private countPairs(
+    { width, channels, data, bitDepth }: Picture,
+    { x0, x1, y0, y1, stepX, stepY }: PixelSquare,
+  ): void {
+    const [g, b] = offsetsOf(channels);
+    const to8 = 255 / (2 ** bitDepth - 1);
+    let [count, first, second, both] = [0, 0, 0, 0];
+    for (let y = y0; y < y1; y += stepY)
+      for (let x = x0; x < x1 - 1; x += stepX) {
+        if (((x + y) & 3) !== 0) continue;
+        const at = (y * width + x) * channels;
+        const luma = lumaOf(data[at], data[at + g], data[at + b]);
+        const next = lumaOf(data[at + channels], data[at + channels + g], data[at + channels + b]);
+        count++;
+        first += luma;
+        second += next;
+        both += luma * next;
+      }
+    this.pairs.set([count, first * to8, second * to8, both * to8 * to8]);
   }
 
   /** Correlation of neighboring pixels' luma, whose single pixels have this variance. */
