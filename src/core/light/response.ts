@@ -60,12 +60,19 @@ export interface ResolvedResponse {
   covariance?: CovarianceOfSums;
   /** Of a learned response: the same of light itself, log2 of what it makes of codes. */
   covarianceOfLight?: CovarianceOfSums;
+  /** Both of a learned response, for pictures that aren't set right each by its own slope: ordinary scenes and turns. */
+  byOneCurve?: ResponseDoubt;
   /** Of a recovered response: the codes that the bracket reached. */
   range?: [number, number];
 }
 
 /** What a recovered or learned response leaves uncertain. */
 export type ResponseDoubt = Pick<ResolvedResponse, 'covariance' | 'covarianceOfLight'>;
+
+/** The response with its doubt for pictures that were decoded by it alone, whatever their camera's tone made of each. */
+export function byOneCurve(response: ResolvedResponse | null): ResolvedResponse | null {
+  return response && { ...response, ...response.byOneCurve };
+}
 
 /**
  * Standard uncertainty, in stops, that a learned response leaves in a sum of log2 of green light; 0 of any other.

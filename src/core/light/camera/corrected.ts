@@ -1,7 +1,7 @@
 /** From an estimate to what measures use of it: light set right, and what is uncertain in sums of it. */
 import { zeroCovariance, type Covariance } from '../../formulas/statistics/covariance';
 import type { LogSum } from '../recover';
-import type { CovarianceOfSums, ResolvedResponse } from '../response';
+import type { CovarianceOfSums, ResolvedResponse, ResponseDoubt } from '../response';
 import { basisAt, CURVES, etaAt, KNOTS } from './curve';
 import { TELLING_STOPS, type ResponseEstimate } from './model';
 import { LEAST_SLOPE } from './prepared';
@@ -28,6 +28,8 @@ export const OWN_SLOPES = 0.004;
 const CHANNEL_SLOPE = 0.0016;
 /** White balance of single pictures beyond this is real; two pictures differ by it. */
 const OWN_BALANCE = 0.004;
+/** Bright and dark sides of an ordinary scene lie about so many stops from its middle. Our own judgement. */
+const SCENE_SIDES = 1.5;
 /** What no smooth curve says of one place in one picture, stops: alike in all channels, and in each by itself. */
 const UNSAID = { common: 0.0012, own: 0.0004 };
 
@@ -48,10 +50,12 @@ export interface Correction {
 
 /**
  * @param declared log2 of light by the declared curve, of a code (share of full scale) and a channel
+ * @param pulled whether each picture is set right by its own slope; else what it departs by is in doubt
  */
 export function correctionOf(
   estimate: ResponseEstimate,
   declared: (code: number, channel: number) => number,
+  pulled = true,
 ): Correction {
   const tables = new Map<number, Float64Array[]>();
   const lightOf = (y: number, channel: number, pull = 0) => {
@@ -65,6 +69,7 @@ export function correctionOf(
   const { automatic, adapts, undecided, slopes, knots, balance } = estimate;
   const wander = balance > OWN_BALANCE ? balance : 0;
   const own = slopes > OWN_SLOPES;
+  const leftAlone = adapts && !pulled ? automatic.value : 0;
   const { aStop, aStopWithin } = doubtOfAStop(estimate);
   return {
     correct: (light, channel, pull = 0) => (light > 0 ? 2 ** lightOf(Math.log2(light), channel, pull) : light),
@@ -105,15 +110,26 @@ export function correctionOf(
       const within = acrossPlaces ? aStopWithin : 0;
       // A darker picture is drawn by another slope, which acts on all of its depth.
       const deep = adapts && weight > 0 ? (automatic.u * difference * depth) / weight : 0;
-      const pulled = own ? (slopes * depth) / Math.max(weight, 1e-9) : 0;
+      const ownSlopes = own ? (slopes * depth) / Math.max(weight, 1e-9) : 0;
       // A curve that took up how pictures' middles adapt is wrong for a place by how far it lies from them: Λ(m − Λ) a unit of it.
       const middle = depth / Math.max(weight, 1e-9);
       const taken = acrossPlaces
         ? undecided * sum.reduce((total, [lambda, factor]) => total + factor * lambda * (middle - lambda), 0)
         : 0;
+      const alone = leftAlone === 0 ? 0 : leftAlone * departure(sum, estimate.middle, acrossPlaces);
       // Within one picture it cancels.
       const pictures = acrossPlaces ? 0 : terms;
-      return { row, terms, pictures, difference, error: Math.hypot(aStop, within) * difference, deep, pulled, taken };
+      return {
+        row,
+        terms,
+        pictures,
+        difference,
+        error: Math.hypot(aStop, within) * difference,
+        deep,
+        ownSlopes,
+        taken,
+        alone,
+      };
     });
     const result = zeroCovariance();
     const products = rows.map(({ row }) => productOf(estimate.covariance, row));
@@ -122,8 +138,9 @@ export function correctionOf(
         let value =
           rows[a].error * rows[b].error +
           rows[a].deep * rows[b].deep +
-          rows[a].pulled * rows[b].pulled +
-          rows[a].taken * rows[b].taken;
+          rows[a].ownSlopes * rows[b].ownSlopes +
+          rows[a].taken * rows[b].taken +
+          rows[a].alone * rows[b].alone;
         if (a === b)
           value += (CHANNEL_SLOPE * rows[a].difference) ** 2 + (a === 1 ? 0 : rows[a].pictures * wander ** 2);
         value += Math.sqrt(rows[a].terms * rows[b].terms) * (UNSAID.common ** 2 + (a === b ? UNSAID.own ** 2 : 0));
@@ -138,12 +155,28 @@ export function correctionOf(
 export function correctedBy(
   estimate: ResponseEstimate,
   declared: Pick<ResolvedResponse, 'decode'>,
-): { correction: Correction; decode: ResolvedResponse['decode'] } {
-  const correction = correctionOf(estimate, (code, channel) =>
-    Math.log2(Math.max(declared.decode[channel](code), 1e-7)),
-  );
+): { correction: Correction; decode: ResolvedResponse['decode']; byOneCurve: ResponseDoubt } {
+  const lightOf = (code: number, channel: number) => Math.log2(Math.max(declared.decode[channel](code), 1e-7));
+  const correction = correctionOf(estimate, lightOf);
+  const { covariance, covarianceOfLight } = correctionOf(estimate, lightOf, false);
   const channel = (c: number) => (code: number) => correction.correct(declared.decode[c](code), c);
-  return { correction, decode: [channel(0), channel(1), channel(2)] };
+  return {
+    correction,
+    decode: [channel(0), channel(1), channel(2)],
+    byOneCurve: { covariance, covarianceOfLight },
+  };
+}
+
+/**
+ * What a unit of adaptation that pictures weren't set right by leaves in a sum, stops: Λ(m − m̄) a light, where the middle of a picture is about
+ * as bright as its places; beside that, where places of two pictures are compared, what a scene's own bright and dark sides become.
+ */
+function departure(sum: LogSum, middle: number, acrossPlaces: boolean): number {
+  const own = sum.reduce((total, [lambda, factor]) => total + factor * lambda * (lambda - middle), 0);
+  if (!acrossPlaces || sum.length !== 4) return own;
+  // Lights of one picture lie beside each other.
+  const [[a], [b], [c], [d]] = sum;
+  return Math.hypot(own, SCENE_SIDES * ((a + b - c - d) / 2));
 }
 
 /** What is uncertain of a stop of difference between two lights beside the curve's own covariance, stops. */

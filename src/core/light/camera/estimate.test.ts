@@ -136,6 +136,33 @@ describe('tone that adapts', () => {
     expect(pullOf('another', MEDIAN - 3) - pullOf('another', MEDIAN)).toBeCloseTo(0.15, 1);
   });
 
+  test('of pictures that aren’t set right by it all is in doubt: one place in two pictures, and corners of two', () => {
+    const estimate = estimated({ bare: [0, 0, -1, -2, -3], curve: adapting });
+    const [one, each] = [false, true].map((pulled) => correctionOf(estimate, (code) => code, pulled));
+    // A picture whose middle lies at −2.5 and one at −6.5; their corners 0.6 darker.
+    const lights = [-6.5, -2.5].map((middle) => [0, -0.6].map((fall) => adapting(middle + fall, 0, middle)));
+    const [[dark, darkCorner], [bright, brightCorner]] = lights.map((picture) =>
+      picture.map((y) => Math.log2(one.correct(2 ** y, 1))),
+    );
+    const u = (correction: typeof one, terms: [number, number][]) =>
+      Math.sqrt(correction.covarianceOfLight([terms, terms, terms])[4]);
+    const strength: [number, number][] = [[bright, 1], [dark, -1]]; // prettier-ignore
+    expect(Math.abs(bright - dark - 4)).toBeLessThan(2 * u(one, strength));
+    expect(Math.abs(bright - dark - 4)).toBeGreaterThan(2 * u(each, strength));
+    const corners: [number, number][] = [[darkCorner, 1], [dark, -1], [brightCorner, -1], [bright, 1]]; // prettier-ignore
+    const error = Math.abs(darkCorner - dark - (brightCorner - bright));
+    expect(error).toBeGreaterThan(0.05);
+    expect(error).toBeLessThan(2 * u(one, corners));
+    expect(error).toBeGreaterThan(2 * u(each, corners));
+  });
+
+  test('what is found at two to four times its uncertainty is neither believed nor dismissed', () => {
+    const slight = (light: number, _exposure: number, median: number) => bent(light) - 0.03 * (median - MEDIAN) * light;
+    const { adapts, undecided } = estimated({ bare: [0, 0, -1], curve: slight, noise: 0.02 });
+    expect(adapts).toBe(false);
+    expect(undecided).toBeGreaterThan(0.02);
+  });
+
   test('before a hard style too, which draws what was adapted: its slope runs from half to one and a half there', () => {
     const hard = (light: number) => light + 0.65 * Math.sin(light / 1.3);
     const drawn = (light: number, _exposure: number, median: number) => hard(light * (1 - 0.05 * (median - MEDIAN)));

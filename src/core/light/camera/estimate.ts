@@ -48,6 +48,8 @@ const ADAPTS = { times: 4, least: 0.012, ofLocal: 0.1 };
  * With a chart it is at most .006, with a wall alone .011–.032 (our own trials).
  */
 const UNDECIDED = 0.009;
+/** What is larger than so many times its uncertainty is neither believed nor dismissed. */
+const PERHAPS = 2;
 /** What is left to adaptation that wasn't found. */
 const AS_GOOD_AS_FIXED = 0.0015;
 /**
@@ -268,11 +270,10 @@ class ResponseFit {
     const found = Math.abs(this.x[AUTOMATIC]);
     this.suspected = found + u;
     const told = u <= UNDECIDED;
-    if (!told && this.known >= TELLING_STOPS) this.undecided = Math.hypot(found, u);
-    this.adapts =
-      told &&
-      this.known >= TELLING_STOPS &&
-      found > Math.max(ADAPTS.least, ADAPTS.times * u, ADAPTS.ofLocal * Math.abs(this.localValue));
+    const large = found > Math.max(ADAPTS.least, ADAPTS.ofLocal * Math.abs(this.localValue));
+    this.adapts = told && large && this.known >= TELLING_STOPS && found > ADAPTS.times * u;
+    const open = !told || (large && found > PERHAPS * u);
+    if (!this.adapts && open && this.known >= TELLING_STOPS) this.undecided = Math.hypot(found, u);
     if (!this.adapts && this.known >= TELLING_STOPS) this.adaptation = AS_GOOD_AS_FIXED;
   }
 

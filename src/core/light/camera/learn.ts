@@ -185,7 +185,7 @@ function curveOf(
   const takes = [...new Set(told.map(({ take }) => take))];
   const declared = tables.responseOf({ encoding });
   const { estimate, believed, faults } = estimated(evidence, takes, check);
-  const { correction, decode } = correctedBy(estimate, declared);
+  const { correction, decode, byOneCurve } = correctedBy(estimate, declared);
   const knownStops = isChecked(estimate) ? estimate.knownStops : 0;
   const pictures = evidence?.pictures.length ?? 0;
   const learned: LearnedResponse = {
@@ -196,6 +196,7 @@ function curveOf(
       decode,
       covariance: correction.covariance,
       covarianceOfLight: correction.covarianceOfLight,
+      byOneCurve,
       description: believed
         ? checkedInWords(declared.description, check.at!, pictures)
         : learnedInWords(declared.description, pictures, knownStops),
@@ -244,10 +245,11 @@ function leftOpen(learned: LearnedResponse, told: readonly ToldElsewhere[]): Lea
     (sums, acrossPlaces) =>
       covariance(sums, acrossPlaces).map((value, i) => value + (i % 4 === 0 ? 2 : 1) * BETWEEN_CURVES_U ** 2);
   const { covariance, covarianceOfLight } = learned.correction;
+  const doubt = { covariance: open(covariance), covarianceOfLight: open(covarianceOfLight) };
   const takes = [...new Set(told.filter(({ encoding }) => !learned.holdsFor(encoding)).map(({ take }) => take))];
   return {
     ...learned,
-    response: { ...learned.response, covariance: open(covariance), covarianceOfLight: open(covarianceOfLight) },
+    response: { ...learned.response, ...doubt, byOneCurve: doubt },
     faults: [curvesDiffer(takes)],
   };
 }

@@ -3,7 +3,7 @@ import { luminanceRow } from '../../formulas/color/spaces';
 import { turned, wayBetween } from '../../formulas/geometry/angles';
 import { skyRose } from '../../formulas/optics/rayleigh';
 import { sunPosition } from '../../formulas/sun/sun';
-import { responseUOfLight } from '../../light/response';
+import { byOneCurve, responseUOfLight } from '../../light/response';
 import { CLIPPED_SHARE } from '../../reading/byTake';
 import type { Fault, SkyTurn } from '../../session/readings';
 import type { Session } from '../../session/schema';
@@ -90,7 +90,7 @@ function bareAt(bare: readonly Level[], heading: number): Level | null {
 function darkening(filtered: Level, bare: Level, luminance: readonly number[], response: Seen['response']) {
   const ratio = (part: 'sky' | 'reference') =>
     luminance.reduce((sum, weight, c) => sum + (weight * filtered[part][c]) / bare[part][c], 0);
-  const curve = responseUOfLight(response, [
+  const curve = responseUOfLight(byOneCurve(response), [
     [filtered.sky[1], 1],
     [filtered.reference[1], -1],
     [bare.sky[1], -1],

@@ -1,7 +1,7 @@
 /** A filter's fall of light over the frame, from registered ordinary scenes (formats.md, shading on a `frame` patch). */
 import { luminanceRow, type ColorSpace } from '../../formulas/color/spaces';
 import { CORNERS, type Corner } from './field';
-import { responseUOfLight, type ResolvedResponse } from '../../light/response';
+import { byOneCurve, responseUOfLight, type ResolvedResponse } from '../../light/response';
 import type { OrdinaryScene } from '../../laying/ordinaryTypes';
 import { median } from '../../formulas/statistics/averages';
 import { ALIKE } from '../strength/solveChannel';
@@ -121,12 +121,17 @@ function cornerOnCurve(
   corner: number,
   response: ResolvedResponse | null,
 ): number {
-  return responseUOfLight(response, [
-    [filtered * 2 ** (lens + corner), 1],
-    [filtered, -1],
-    [bare * 2 ** lens, -1],
-    [bare, 1],
-  ]);
+  // With the corner as it came out, and as if the filter darkened none: what the curve did may look like a corner that makes up for it.
+  return Math.max(
+    ...[corner, 0].map((fall) =>
+      responseUOfLight(byOneCurve(response), [
+        [filtered * 2 ** (lens + fall), 1],
+        [filtered, -1],
+        [bare * 2 ** lens, -1],
+        [bare, 1],
+      ]),
+    ),
+  );
 }
 
 /** Medians around the center over rings a twentieth of the half diagonal wide, as far as they lie in the frame. */

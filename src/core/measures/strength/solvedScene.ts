@@ -3,7 +3,7 @@ import type { Contribution } from '../../formulas/statistics/budget';
 import { accumulate, commonMode, diagonal } from '../../formulas/statistics/covariance';
 import type { OrdinaryPicture, OrdinaryScene } from '../../laying/ordinaryTypes';
 import { REASONS, type RatioMap } from '../../laying/ratioMap';
-import type { ResolvedResponse } from '../../light/response';
+import { byOneCurve, type ResolvedResponse } from '../../light/response';
 import { frameInWords } from '../../reading/facts';
 import type { FoundFault, PatchSample } from '../../reading/observations';
 import type { Triple } from '../../reading/patchStatistics';
@@ -88,7 +88,7 @@ export function solveOrdinaryScene(
     if (!told || !Number.isFinite(picture.exposureLog2)) return [];
     return [shotOf(picture, i, solved?.channels ?? bare, i === reference)];
   });
-  const series = seriesOf(shots, session.rig.shutterMarks === 'nominal', recovered);
+  const series = seriesOf(shots, session.rig.shutterMarks === 'nominal', byOneCurve(recovered));
   const faults: FoundFault[] = [];
   if (series) faults.push(...lightFaults(series, patch.scene), ...repeatFaults(series, shots));
   faults.push(
