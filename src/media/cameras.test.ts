@@ -132,7 +132,7 @@ test(
 );
 
 describe('a graduated filter, whose dense half lies three stops down the curve', () => {
-  const shootGraduated = (darker: readonly number[]) => {
+  const shootGraduated = (darker: readonly number[], scenes: BenchPlan['scenes'] = ['flat']) => {
     const grad: TrueFilter = {
       id: 'grad',
       name: 'GND0.9',
@@ -141,11 +141,7 @@ describe('a graduated filter, whose dense half lies three stops down the curve',
       stops: [0.05, 0.05, 0.05],
       graduation: { denseStops: [3, 2.95, 3.05], midline: 0.5, width: 0.25, angleDegrees: 0 },
     };
-    return shootPlan(
-      { ...randomPlan('gate/grad', STILL), ...SMALL, filters: [grad], scenes: ['flat'] },
-      'curve',
-      darker,
-    );
+    return shootPlan({ ...randomPlan('gate/grad', STILL), ...SMALL, filters: [grad], scenes }, 'curve', darker);
   };
 
   test(
@@ -161,12 +157,20 @@ describe('a graduated filter, whose dense half lies three stops down the curve',
   );
 
   test(
-    'with two darker bare pictures it is told',
+    'with two darker bare pictures it is told but for tone that may follow the pictures, and a chart beside it tells that too',
     async () => {
-      const { rows } = await shootGraduated([1, 3]);
-      const dense = rows.find(({ measure }) => measure === 'dense')!;
-      expect(Math.abs(dense.error!)).toBeLessThan(dense.u95!);
-      expect(dense.u95).toBeLessThan(0.3);
+      const told = async (scenes: BenchPlan['scenes']) => {
+        const { rows, readings } = await shootGraduated([1, 3], scenes);
+        const dense = rows.find(({ measure }) => measure === 'dense')!;
+        expect(Math.abs(dense.error!)).toBeLessThan(dense.u95!);
+        return { u95: dense.u95!, codes: readings.faults.map(({ code }) => code) };
+      };
+      const wall = await told(['flat']);
+      expect(wall.u95).toBeLessThan(0.35);
+      expect(wall.codes).toContain('tone-undecided');
+      const chart = await told(['chart', 'flat']);
+      expect(chart.u95).toBeLessThan(0.5 * wall.u95);
+      expect(chart.codes).not.toContain('tone-undecided');
     },
     LONG,
   );
