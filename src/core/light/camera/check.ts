@@ -1,7 +1,7 @@
 /** From an estimate to the camera's check that is kept, and back: a later session's estimate begins where the check ended. */
 import type { PictureFacts } from '../../reading/facts';
 import { settingsApart, type CameraCheck, type CameraSettings } from '../../session/cameraCheck';
-import { UNKNOWN_SLOPE } from './corrected';
+import { UNKNOWN_SLOPE } from './doubt';
 import { basisAt, CURVES, etaAt, KNOTS, priorCovariance } from './curve';
 import { MIDDLE_LUMA } from './localTone';
 import { TELLING_STOPS, type CheckedCurve, type ResponseEstimate } from './model';

@@ -27,7 +27,8 @@ import {
   toneUndecided,
 } from '../../words/camera';
 import { PLACES_ID } from './placesWindow';
-import { correctedBy, OWN_SLOPES, type Correction } from './corrected';
+import { correctedBy, type Correction } from './corrected';
+import { OWN_SLOPES } from './doubt';
 import { estimateResponse } from './estimate';
 import { contradicts, knowledgeOf, toldBy, whyRefused } from './check';
 import { isLocal } from './localFactors';
