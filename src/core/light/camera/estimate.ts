@@ -8,6 +8,7 @@
  * Places' light A is eliminated by blocks; variances of the pictures' own terms are estimated (EM) with floors, without which a lucky
  * session would claim too much.
  */
+import { quantile } from 'd3-array';
 import { basisAt, CURVES, etaAt, KNOTS } from './curve';
 import { fromMiddle, MIDDLE_LUMA } from './localTone';
 import { TELLING_STOPS, type CheckedCurve, type Evidence, type PlaceEvidence, type ResponseEstimate } from './model';
@@ -213,6 +214,7 @@ class ResponseFit {
       slopes: Math.sqrt(variances[2]),
       drifts: Array.from({ length: evidence.scenes }, (_, s) => x[this.at.scene(s)]),
       knownStops: this.known,
+      darkest: this.checked ? -Infinity : this.darkest(),
       sigma: this.sigma,
       misfit: this.misfit,
       converged: this.converged,
@@ -275,6 +277,14 @@ class ResponseFit {
     const open = !told || (large && found > PERHAPS * u);
     if (!this.adapts && open && this.known >= TELLING_STOPS) this.undecided = Math.hypot(found, u);
     if (!this.adapts && this.known >= TELLING_STOPS) this.adaptation = AS_GOOD_AS_FIXED;
+  }
+
+  /** Green light that a fiftieth of the observations lie below. */
+  private darkest(): number {
+    const { observations } = this.evidence;
+    if (observations.length === 0) return -Infinity;
+    const lights = observations.map((one) => this.light[3 * one.place + 1] + this.lightOf(one, 1));
+    return quantile(lights, 0.02)!;
   }
 
   /** Light of a place in a picture, less the place's own. */

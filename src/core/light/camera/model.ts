@@ -73,6 +73,8 @@ export interface ResponseEstimate {
   slopes: number;
   /** Largest known difference of exposure within one view, stops. */
   knownStops: number;
+  /** The darkest light that pictures showed, stops from full scale; −∞ where a check told the curve. */
+  darkest: number;
   sigma: number;
   /** Squares of what the observations depart by from it, in their uncertainties. */
   misfit: number;

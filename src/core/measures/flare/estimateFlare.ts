@@ -1,10 +1,12 @@
 /** Veil and ghosts of a filter on the session's flare scenes. */
 import { luminanceRow } from '../../formulas/color/spaces';
 import { CLIPPED_SHARE } from '../../reading/byTake';
+import { luminousCompression } from '../../light/camera/compression';
 import { responseUOfLight } from '../../light/response';
+import type { PatchStatistics } from '../../reading/patchStatistics';
 import type { FlareReadings, Reading } from '../../session/readings';
 import type { Seen } from '../seen';
-import { findGhosts, measureVeil, type BlackBesideNeutral } from './veil';
+import { findGhosts, measureVeil, type Level } from './veil';
 
 /** Veil and ghosts from the first flare scene that shows the filter; `null` where none does. */
 export function estimateFlare(
@@ -17,7 +19,7 @@ export function estimateFlare(
     const of = (role: string) => here.find(({ patch }) => patch.role === role);
     const [black, neutral, whole] = ['black', 'neutral', 'field'].map(of);
     if (!black || !neutral) continue;
-    const pairsOf = (shown: string | null): BlackBesideNeutral[] =>
+    const pairsOf = (shown: string | null): { black: CodedLevel; neutral: CodedLevel }[] =>
       black.samples
         .filter((one) => one.filter === shown)
         .flatMap((one) => {
@@ -33,7 +35,7 @@ export function estimateFlare(
     const [values, bareValues] = [frontFields, backFields].map((list) => list.map((one) => one.value));
     return {
       scene: scene.id,
-      veilPercent: withCurve(measureVeil(front, back), [...front, ...back], response),
+      veilPercent: withAlike(measureVeil(front, back), [...front, ...back], response),
       patches: { black: black.patch.id, neutral: neutral.patch.id },
       ...(frontFields.length > 0 && backFields.length > 0
         ? {
@@ -46,25 +48,38 @@ export function estimateFlare(
   return null;
 }
 
-/** A veil with what a learned response leaves of black over neutral, at the picture where that is most. */
-function withCurve(veil: Reading, pictures: readonly BlackBesideNeutral[], response: Seen['response']): Reading {
+/** A level with what repeats don't average: rounding, compression, and what code 0 cut off, relative. */
+interface CodedLevel extends Level {
+  alikeU: number;
+}
+
+/** A veil with what a learned response and the codes leave of black over neutral, at the picture where that is most. */
+function withAlike(
+  veil: Reading,
+  pictures: readonly { black: CodedLevel; neutral: CodedLevel }[],
+  response: Seen['response'],
+): Reading {
   const errors = pictures.map(({ black, neutral }) => {
     const lights = [[black.value, 1], [neutral.value, -1]] as const; // prettier-ignore
-    const stops = responseUOfLight(response, lights, true);
-    return (100 * black.value * Math.LN2 * stops) / neutral.value;
+    const curve = Math.LN2 * responseUOfLight(response, lights, true);
+    return ((100 * black.value) / neutral.value) * Math.hypot(curve, black.alikeU, neutral.alikeU);
   });
   return { ...veil, u95: Math.hypot(veil.u95, 2 * Math.max(...errors)) };
 }
 
-function levelOf(
-  statistics: { mean: number[]; pixelSpread: number[]; pixelCount: number },
-  luminance: readonly number[],
-) {
-  const value = luminance.reduce((sum, weight, c) => sum + weight * statistics.mean[c], 0);
-  const noise = Math.hypot(
-    ...luminance.map(
-      (weight, c) => (weight * statistics.mean[c] * statistics.pixelSpread[c]) / Math.sqrt(statistics.pixelCount),
+function levelOf(statistics: PatchStatistics, luminance: readonly number[]): CodedLevel {
+  const { mean, rounding, zeroCorrection, pixelSpread, pixelCount, compression } = statistics;
+  const shares = luminance.map((weight, c) => weight * mean[c]);
+  const value = shares.reduce((sum, one) => sum + one, 0);
+  const relative = (parts: readonly number[]) => parts.map((part, c) => (part * shares[c]) / value);
+  return {
+    value,
+    relativeU: Math.hypot(...relative(pixelSpread)) / Math.sqrt(pixelCount),
+    alikeU: Math.hypot(
+      ...relative(rounding),
+      // As in a strength: the model of what was cut off is trusted to half of what it adds.
+      ...relative(zeroCorrection.map((one) => 0.5 * one)),
+      Math.LN2 * luminousCompression(compression, luminance),
     ),
-  );
-  return { value, relativeU: value > 0 ? noise / value : 1 };
+  };
 }
