@@ -44,8 +44,8 @@ test.each([
   ['curve', 'locked', 0],
   ['curve', 'locked', 1],
   ['processed', 'locked', 1],
-] as const)('%s, %s, %d: black far down the curve is held', async (...camera) => {
-  const veils = await veilsBy(...camera);
+] as const)('%s, %s, %d: black far down the curve is held', async (kind, protocol, i) => {
+  const veils = await veilsBy(kind, protocol, i);
   expect(veils).toHaveLength(2);
   for (const { value, u95, expected } of veils) expect(Math.abs(value - expected)).toBeLessThan(u95 + FALL);
   // The weaker veil, through the stronger filter, is off by more than the other's whole doubt.

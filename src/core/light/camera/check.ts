@@ -79,6 +79,7 @@ export function knowledgeOf(check: CameraCheck, otherIso = false): CheckedCurve 
     precision: inverseOf(covariance, CURVES, CURVES).leading,
     knownStops: check.knownStops,
     suspected: check.automaticTone,
+    darkest: check.range[1],
     ...(localTone
       ? { local: { value: localTone.value, u: localTone.u95 / 2, luma: localTone.luma ?? MIDDLE_LUMA } }
       : {}),

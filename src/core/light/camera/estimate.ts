@@ -214,7 +214,7 @@ class ResponseFit {
       slopes: Math.sqrt(variances[2]),
       drifts: Array.from({ length: evidence.scenes }, (_, s) => x[this.at.scene(s)]),
       knownStops: this.known,
-      darkest: this.checked ? -Infinity : this.darkest(),
+      darkest: this.darkest(),
       sigma: this.sigma,
       misfit: this.misfit,
       converged: this.converged,
@@ -279,12 +279,12 @@ class ResponseFit {
     if (!this.adapts && this.known >= TELLING_STOPS) this.adaptation = AS_GOOD_AS_FIXED;
   }
 
-  /** Green light that a fiftieth of the observations lie below. */
+  /** Green light that a fiftieth of the observations lie below, or that a check reached; −∞ where nothing was seen. */
   private darkest(): number {
     const { observations } = this.evidence;
-    if (observations.length === 0) return -Infinity;
     const lights = observations.map((one) => this.light[3 * one.place + 1] + this.lightOf(one, 1));
-    return quantile(lights, 0.02)!;
+    const told = [quantile(lights, 0.02), this.checked?.darkest].flatMap((one) => one ?? []);
+    return told.length > 0 ? Math.min(...told) : -Infinity;
   }
 
   /** Light of a place in a picture, less the place's own. */

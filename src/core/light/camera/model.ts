@@ -73,7 +73,7 @@ export interface ResponseEstimate {
   slopes: number;
   /** Largest known difference of exposure within one view, stops. */
   knownStops: number;
-  /** The darkest light that pictures showed, stops from full scale; −∞ where a check told the curve. */
+  /** The darkest light that pictures showed, a check's too, stops from full scale; −∞ where there are none. */
   darkest: number;
   sigma: number;
   /** Squares of what the observations depart by from it, in their uncertainties. */
@@ -92,6 +92,8 @@ export interface CheckedCurve {
   knownStops: number;
   /** What its tone may follow the picture by unseen, stops a stop for each stop: a camera whose tone does is given no check. */
   suspected: number;
+  /** The darkest light that it reached, stops from full scale. */
+  darkest: number;
   local?: LocalTone;
 }
 
