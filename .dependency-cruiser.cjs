@@ -27,7 +27,7 @@ module.exports = {
     {
       name: 'media-needs-no-store',
       severity: 'error',
-      from: { path: '^src/media', pathNot: '\\.test\\.ts$' },
+      from: { path: '^src/media', pathNot: ['\\.test\\.ts$', '^src/media/testing/'] },
       to: { path: '^src/(store|jobs|simulator)' },
     },
     {
@@ -60,7 +60,7 @@ module.exports = {
       name: 'expected-is-for-tests',
       comment: 'Truths are no part of the product.',
       severity: 'error',
-      from: { path: '^src/', pathNot: ['\\.test\\.tsx?$', '^src/simulator/expected/', '^src/core/testing/'] },
+      from: { path: '^src/', pathNot: ['\\.test\\.tsx?$', '^src/simulator/expected/', '^src/(core|media)/testing/'] },
       to: { path: '^src/simulator/expected/' },
     },
     {

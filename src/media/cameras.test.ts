@@ -7,23 +7,17 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { measureSession } from '@/core/measure';
 import { parseSession } from '@/core/session/parse';
-import type { Readings } from '@/core/session/readings';
 import type { CameraCheck } from '@/core/session/cameraCheck';
 import { shootCheck, type ShutterMarks } from '@/simulator/camera/check';
 import { drawProfile, type CameraClass, type CameraProfile } from '@/simulator/camera/profile';
-import { shootSession } from '@/simulator/camera/shoot';
-import { compareWithTruth, type Comparison } from '@/simulator/expected/compare';
 import { randomPlan, type BenchKind } from '@/simulator/randomBench';
 import { randomKinds } from '@/simulator/randomKinds';
 import type { BenchPlan, ClipPlan, PlannedTake, TrueFilter } from '@/simulator/truth';
 import { folderSource } from './folder';
+import { measuredByFiles, type SessionFile, type ShotByFiles } from './testing/byFiles';
 
-interface Shot {
-  readings: Readings;
-  rows: Comparison[];
-}
-
-type Change = (session: { takes: { id: string; exposure?: object }[]; rig: Record<string, unknown> }) => void;
+type Shot = ShotByFiles;
+type Change = (session: SessionFile) => void;
 
 /** A session of a gray card alone, small, shot and measured. */
 function shoot(
@@ -40,26 +34,14 @@ function shoot(
 const STILL: BenchKind = { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 1 };
 const SMALL = { width: 320, height: 216 };
 
-/** Edges are left out: at this size they are too short. */
-async function shootPlan(
+function shootPlan(
   plan: BenchPlan,
   kind: CameraClass,
   darker: readonly number[],
   change?: Change,
   profile: CameraProfile | ((take: PlannedTake) => CameraProfile) = drawProfile(plan.seed, kind),
 ): Promise<Shot> {
-  const folder = await mkdtemp(join(tmpdir(), 'cameras-'));
-  try {
-    await shootSession(plan, profile, folder, darker);
-    const text = await readFile(join(folder, 'session.glade.json'), 'utf8');
-    const file = JSON.parse(text) as Parameters<Change>[0] & { patches: { role: string }[] };
-    file.patches = file.patches.filter(({ role }) => role !== 'edge');
-    change?.(file);
-    const readings = await measureSession(parseSession(file), folderSource(folder), { createdAt: '', generator: '' });
-    return { readings, rows: compareWithTruth(plan, readings) };
-  } finally {
-    await rm(folder, { recursive: true });
-  }
+  return measuredByFiles(plan, profile, darker, change);
 }
 
 const strengths = (shots: readonly Shot[]) =>

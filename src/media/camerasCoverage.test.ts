@@ -3,42 +3,20 @@
  * hold the truth, and be no wider than it was found to be. A ± scaled by 0.6 or by 2 breaks the bounds, which is tested too.
  * `npm run cameras` looks at many more.
  */
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { measureSession } from '@/core/measure';
-import { parseSession } from '@/core/session/parse';
-import type { Readings } from '@/core/session/readings';
 import { drawProfile, type CameraClass } from '@/simulator/camera/profile';
-import { shootSession } from '@/simulator/camera/shoot';
-import { compareWithTruth, type Comparison } from '@/simulator/expected/compare';
 import { coverageTable, notWithin, scaledBy, type CoverageBounds } from '@/simulator/expected/coverage';
 import { CHART_AND_WALL, randomPlan, type BenchKind } from '@/simulator/randomBench';
-import { folderSource } from './folder';
+import { measuredByFiles, type ShotByFiles } from './testing/byFiles';
 
-interface Shot {
+interface Shot extends ShotByFiles {
   kind: CameraClass;
-  readings: Readings;
-  rows: Comparison[];
 }
 
 /** A session of two filters and two darker bare pictures, by its files. */
 async function measured(kind: CameraClass, protocol: BenchKind['protocol'], i: number): Promise<Shot> {
   const drawn = randomPlan(`gate/coverage/${kind}/${protocol}/${i}`, { ...CHART_AND_WALL, protocol });
   const plan = { ...drawn, width: 320, height: 216, filters: drawn.filters.slice(0, 2) };
-  const folder = await mkdtemp(join(tmpdir(), 'cameras-'));
-  try {
-    await shootSession(plan, drawProfile(plan.seed, kind), folder, [1, 3]);
-    const file = JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')) as {
-      patches: { role: string }[];
-    };
-    // At this size edges are too short.
-    file.patches = file.patches.filter(({ role }) => role !== 'edge');
-    const readings = await measureSession(parseSession(file), folderSource(folder), { createdAt: '', generator: '' });
-    return { kind, readings, rows: compareWithTruth(plan, readings) };
-  } finally {
-    await rm(folder, { recursive: true });
-  }
+  return { kind, ...(await measuredByFiles(plan, drawProfile(plan.seed, kind), [1, 3])) };
 }
 
 /** Three quarters and one and a half of the widths that were found. */

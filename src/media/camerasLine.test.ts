@@ -2,16 +2,9 @@
  * A graduated filter before cameras that change contrast place by place, where no chart shows it: its line comes out steeper and turned a
  * little, which the ± must say.
  */
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { measureSession } from '@/core/measure';
-import { parseSession } from '@/core/session/parse';
 import { plainFilter, quietWall } from '@/core/testing/worked';
-import { drawProfile, type CameraProfile } from '@/simulator/camera/profile';
-import { shootSession } from '@/simulator/camera/shoot';
-import { compareWithTruth } from '@/simulator/expected/compare';
-import { folderSource } from './folder';
+import { drawProfile } from '@/simulator/camera/profile';
+import { measuredByFiles } from './testing/byFiles';
 
 const GRAD = plainFilter('grad', 0, {
   kind: 'graduated-nd',
@@ -22,18 +15,9 @@ const GRAD = plainFilter('grad', 0, {
 
 /** What came out of the filter's line before a camera of this gain on local contrast. */
 async function lineBy(localTone: number) {
-  const plan = { ...quietWall(GRAD), seed: 'line' };
-  const profile: CameraProfile = { ...drawProfile('line', 'curve'), localTone };
-  const folder = await mkdtemp(join(tmpdir(), 'line-'));
-  try {
-    await shootSession(plan, profile, folder, [1, 3]);
-    const session = parseSession(JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')));
-    const readings = await measureSession(session, folderSource(folder), { createdAt: '', generator: '' });
-    const rows = compareWithTruth(plan, readings);
-    return (measure: string) => rows.find((row) => row.measure === measure)!;
-  } finally {
-    await rm(folder, { recursive: true });
-  }
+  const profile = { ...drawProfile('line', 'curve'), localTone };
+  const { rows } = await measuredByFiles({ ...quietWall(GRAD), seed: 'line' }, profile, [1, 3]);
+  return (measure: string) => rows.find((row) => row.measure === measure)!;
 }
 
 test.each([0.2, -0.2, 0])('gain %d: width, tilt and place of the line are held', async (gain) => {

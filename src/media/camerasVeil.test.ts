@@ -2,15 +2,9 @@
  * Veil before cameras that don't tell their curve: a strong filter's black trap lies stops below anything that the curve was learned from, where
  * a style may lift black, which the ± must say.
  */
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { measureSession } from '@/core/measure';
-import { parseSession } from '@/core/session/parse';
 import { drawProfile, type CameraClass } from '@/simulator/camera/profile';
-import { shootSession } from '@/simulator/camera/shoot';
 import { CHART_AND_WALL, randomPlan, type BenchKind } from '@/simulator/randomBench';
-import { folderSource } from './folder';
+import { measuredByFiles } from './testing/byFiles';
 
 const VEILS = [0.004, 0.02];
 /** The trap sends back .004 and the card .5; the lens strays .002 over both. */
@@ -21,20 +15,10 @@ async function veilsBy(kind: CameraClass, protocol: BenchKind['protocol'], i: nu
   const drawn = randomPlan(`veil/${kind}/${protocol}/${i}`, { ...CHART_AND_WALL, protocol });
   const filters = drawn.filters.slice(0, 2).map((filter, k) => ({ ...filter, veil: VEILS[k] }));
   const plan = { ...drawn, width: 480, height: 320, scenes: ['chart' as const, 'flare' as const], filters };
-  const folder = await mkdtemp(join(tmpdir(), 'veil-'));
-  try {
-    await shootSession(plan, drawProfile(plan.seed, kind), folder, [1, 3]);
-    const file = JSON.parse(await readFile(join(folder, 'session.glade.json'), 'utf8')) as {
-      patches: { role: string }[];
-    };
-    file.patches = file.patches.filter(({ role }) => role !== 'edge');
-    const readings = await measureSession(parseSession(file), folderSource(folder), { createdAt: '', generator: '' });
-    return readings.filters.flatMap(({ flare }, k) =>
-      flare ? [{ ...flare.veilPercent, expected: shown(VEILS[k]) }] : [],
-    );
-  } finally {
-    await rm(folder, { recursive: true });
-  }
+  const { readings } = await measuredByFiles(plan, drawProfile(plan.seed, kind), [1, 3]);
+  return readings.filters.flatMap(({ flare }, k) =>
+    flare ? [{ ...flare.veilPercent, expected: shown(VEILS[k]) }] : [],
+  );
 }
 
 // The lens's fall of light between trap and card, which the closed form leaves out.
