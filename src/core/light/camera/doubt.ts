@@ -97,11 +97,7 @@ function doubtOfTone(estimate: ResponseEstimate, pulled: boolean): (sum: LogSum,
     const weight = sum.reduce((total, [, factor]) => total + Math.abs(factor), 0);
     const depth =
       sum.reduce((total, [lambda, factor]) => total + Math.abs(factor) * lambda, 0) / Math.max(weight, 1e-9);
-    // A curve that took up how pictures' middles adapt is wrong for a place by how far it lies from them: Λ(m − Λ) a unit of it.
-    const taken =
-      acrossPlaces && undecided > 0
-        ? sum.reduce((total, [lambda, factor]) => total + factor * lambda * (depth - lambda), 0)
-        : 0;
+    const taken = acrossPlaces && undecided > 0 ? takenUp(sum, difference) : 0;
     return [
       Math.hypot(aStop, acrossPlaces ? aStopWithin : 0) * difference,
       // A darker picture is drawn by another slope, which acts on all of its depth.
@@ -112,6 +108,17 @@ function doubtOfTone(estimate: ResponseEstimate, pulled: boolean): (sum: LogSum,
       leftAlone === 0 ? 0 : leftAlone * departure(sum, middle, acrossPlaces),
     ];
   };
+}
+
+/**
+ * A curve that took up how pictures' middles adapt is wrong for a place by Λ(m − Λ) a unit of it, m the middle of its picture: somewhere between the
+ * lights that are compared, where it does most.
+ */
+function takenUp(sum: LogSum, difference: number): number {
+  const squares = sum.reduce((total, [lambda, factor]) => total + factor * lambda * lambda, 0);
+  const lights = sum.map(([lambda]) => lambda);
+  const [low, high] = [Math.min(...lights), Math.max(...lights)].map((middle) => middle * difference - squares);
+  return Math.abs(low) > Math.abs(high) ? low : high;
 }
 
 /**
