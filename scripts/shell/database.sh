@@ -154,9 +154,21 @@ db_start() {
     port=$(free_port $((port + 1)))
     db_keep_secrets "$port" "$(db_setting password)" "$(db_setting rootPassword)"
   fi
-  db_launch "$port" ||
-    fail "the database does not start; its data in $(db_folder) are as they were." "The last lines of $GLADE_VAR/db.log are above: is there room on the disk, is the folder yours?"
+  if ! db_launch "$port"; then
+    # Nobody listened there, but a client's own end of a line may hold the port: they are given out from the same range.
+    if tail -n 5 "$GLADE_VAR/db.log" | grep -q "Address already in use"; then
+      port=$(free_port $((port + 1)))
+      db_keep_secrets "$port" "$(db_setting password)" "$(db_setting rootPassword)"
+      db_launch "$port" || db_does_not_start
+    else
+      db_does_not_start
+    fi
+  fi
   DB_STARTED=1
+}
+
+db_does_not_start() {
+  fail "the database does not start; its data in $(db_folder) are as they were." "The last lines of $GLADE_VAR/db.log are above: is there room on the disk, is the folder yours?"
 }
 
 # Waits for a server that is there already to answer; fails when it ends, or doesn't within a while.
