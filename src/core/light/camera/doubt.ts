@@ -3,6 +3,7 @@ import { zeroCovariance, type Covariance } from '../../formulas/statistics/covar
 import type { LogSum } from '../recover';
 import type { CovarianceOfSums } from '../response';
 import { basisAt, CURVES, etaAt, KNOTS } from './curve';
+import { LEFT_OF_FOUND } from './localFactors';
 import { TELLING_STOPS, type ResponseEstimate } from './model';
 import { LEAST_SLOPE } from './prepared';
 import { productOf } from './symmetric';
@@ -11,9 +12,9 @@ import { productOf } from './symmetric';
 export const UNKNOWN_SLOPE = 0.8;
 /** Adapting tone that was found: shares of it that stay uncertain in a difference of light. */
 const AUTOMATIC_SHARE = 0.075;
-/** The same between places of one picture, and of contrast that is changed place by place. */
+/** The same between places of one picture. */
 const AUTOMATIC_WITHIN = 1.5;
-const LOCAL_WITHIN = 0.15;
+/** A share of contrast that is changed place by place, in a difference of light. */
 const LOCAL_ACROSS = 0.02;
 /**
  * Slopes of single pictures beyond this are real, and applied; all of their spread stays uncertain. Cameras that stay as they are set have
@@ -117,8 +118,10 @@ function doubtOfTone(estimate: ResponseEstimate, pulled: boolean): (sum: LogSum,
 function takenUp(sum: LogSum, difference: number): number {
   const squares = sum.reduce((total, [lambda, factor]) => total + factor * lambda * lambda, 0);
   const lights = sum.map(([lambda]) => lambda);
-  const [low, high] = [Math.min(...lights), Math.max(...lights)].map((middle) => middle * difference - squares);
-  return Math.abs(low) > Math.abs(high) ? low : high;
+  // Without a sign: channels whose extremes differ would seem to make up for each other.
+  return Math.max(
+    ...[Math.min(...lights), Math.max(...lights)].map((middle) => Math.abs(middle * difference - squares)),
+  );
 }
 
 /**
@@ -159,7 +162,7 @@ function doubtOfAStop({
     // Between places of one picture what adapts by place or by picture doesn't cancel.
     aStopWithin: Math.hypot(
       AUTOMATIC_WITHIN * suspected,
-      LOCAL_WITHIN * Math.hypot(Math.max(Math.abs(local.value), seen), local.u),
+      LEFT_OF_FOUND * Math.hypot(Math.max(Math.abs(local.value), seen), local.u),
     ),
   };
 }

@@ -16,7 +16,7 @@ export const isLocal = ({ localSeen }: Pick<ResponseEstimate, 'localSeen'>): boo
 export type LocalFactors = (channel: number, x: number, y: number) => number;
 
 /** What a gain on contrast that was found, and taken off, may still be wrong by: a share of it. */
-const LEFT_OF_FOUND = 0.15;
+export const LEFT_OF_FOUND = 0.15;
 
 /** The same gain with what isn't known of it in its place: where nothing shows it, all of it. */
 export function doubtOfLocal({ local, localSeen }: Pick<ResponseEstimate, 'local' | 'localSeen'>) {
