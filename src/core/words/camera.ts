@@ -79,7 +79,7 @@ export function toneAdapts(takes: readonly string[], stops: number): Fault {
 
 /** Pictures that can't tell adapting tone from the curve. @param stops by how much it may adapt */
 export function toneUndecided(takes: readonly string[], stops: number): Fault {
-  const words = `These pictures can’t tell whether the camera draws dark and bright pictures by different curves (up to ${stops.toFixed(2)} stop a stop for each stop): for what is much brighter or darker than the middle of its picture that is in the ±. A bare picture of a chart or of gray cards of several levels, and the same two stops darker, would tell.`;
+  const words = `These pictures can’t tell whether the camera draws dark and bright pictures by different curves (up to ${stops.toFixed(2)} stop a stop for each stop): for what is much brighter or darker than the middle of its picture that is in the ±.`;
   return fault('tone-undecided', 'info', takes, words);
 }
 
