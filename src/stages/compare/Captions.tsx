@@ -40,19 +40,23 @@ export function ProbeNote({
   left,
   top,
   width,
+  coarse,
   probed: { stops, deltaE00, direction },
 }: {
   left: number;
   top: number;
   /** CSS pixels of the picture's box. */
   width: number;
+  /** What is in view was still on its way when it was read: a small view that stands in blurs the place with what is beside it. */
+  coarse: boolean;
   probed: Probed;
 }) {
   return (
     <p
       className="absolute bg-header rounded-md px-2.5 py-1 text-label pointer-events-none whitespace-nowrap"
-      style={{ left: Math.min(left + 16, width - 220), top: Math.max(4, top - 36) }}
+      style={{ left: Math.min(left + 16, width - (coarse ? 310 : 220)), top: Math.max(4, top - 36) }}
     >
+      {coarse && 'still coarse: '}
       {stops < 0 ? '−' : '+'}
       {Math.abs(stops).toFixed(2)} stops · ΔE00 {deltaE00.toFixed(1)}, {direction}
     </p>

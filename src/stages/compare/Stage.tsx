@@ -45,7 +45,7 @@ export function Stage({
 }) {
   const box = useRef<HTMLDivElement>(null);
   const hovered = useRef<{ clientX: number; clientY: number } | null>(null);
-  const [found, setFound] = useState<{ left: number; top: number; probed: Probed } | null>(null);
+  const [found, setFound] = useState<{ left: number; top: number; probed: Probed; coarse: boolean } | null>(null);
 
   /** Reads the light under the pointer. */
   function read() {
@@ -53,7 +53,8 @@ export function Stage({
     const probed = at && probe(at);
     if (!probed) return setFound(null);
     const rect = box.current!.getBoundingClientRect();
-    setFound({ left: hovered.current!.clientX - rect.left, top: hovered.current!.clientY - rect.top, probed });
+    const { clientX, clientY } = hovered.current!;
+    setFound({ left: clientX - rect.left, top: clientY - rect.top, probed, coarse: !settled });
   }
   const readAgain = useRef(read);
   useEffect(() => {
@@ -98,7 +99,7 @@ export function Stage({
       />
       {wiping && room && <WipeHandle box={box} room={room} ratio={ratio} onWipe={onWipe} />}
       <Captions room={room} ratio={ratio} captions={captions} wiping={wiping} />
-      {found && <ProbeNote {...found} width={(room?.width ?? 0) / ratio} />}
+      {found && <ProbeNote {...found} coarse={found.coarse || !settled} width={(room?.width ?? 0) / ratio} />}
     </div>
   );
 }

@@ -102,7 +102,7 @@ test('captions stand at the foot of their cells; of a wipe one a side', () => {
 
 test('what the probe read, kept on the picture', () => {
   const probed = { stops: -0.123, deltaE00: 1.25, direction: 'warm' } as never;
-  show(<ProbeNote left={980} top={10} width={1000} probed={probed} />);
+  show(<ProbeNote left={980} top={10} width={1000} coarse={false} probed={probed} />);
   const note = screen.getByText(/−0.12 stops · ΔE00 1.3, warm|−0.12 stops · ΔE00 1.2, warm/);
   expect(note.style.left).toBe('780px');
   expect(note.style.top).toBe('4px');
