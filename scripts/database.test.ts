@@ -1,7 +1,9 @@
 /** The database's own life by the command that people type: lost secrets, ids of strangers, folders that are none. Data are never thrown away. */
 import { execFile, spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync } from 'node:fs';
 import { copyFile, mkdir, mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { connect, createServer, type AddressInfo, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { Sequelize } from 'sequelize';
@@ -18,7 +20,7 @@ interface Said {
 /** `./glade db WORD` in the test's own place. */
 const db = (word: string) =>
   new Promise<Said>((done) => {
-    const env = { ...process.env, GLADE_VAR: place, GLADE_DB_PORT: '35960' };
+    const env = { ...process.env, GLADE_VAR: place, GLADE_DB_PORT: '25960' };
     execFile('bash', ['glade', 'db', word], { cwd: ROOT, env }, (error, out, err) =>
       done({ code: error ? Number(error.code) : 0, words: out + err }),
     );
@@ -93,6 +95,30 @@ test('an id that names a stranger’s process ends nothing', async () => {
     expect(await kept()).toEqual(YEARS);
   } finally {
     stranger.kill('SIGKILL');
+  }
+});
+
+test.each(['a server', 'a client’s own end of a line'])('%s holds its port: it starts on another', async (who) => {
+  await db('stop');
+  const server = await new Promise<Server>((done) => {
+    const made = createServer().listen(0, '127.0.0.1', () => done(made));
+  });
+  const { port } = server.address() as AddressInfo;
+  const line = connect(port, '127.0.0.1');
+  await once(line, 'connect');
+  try {
+    const held = who === 'a server' ? port : line.localPort!;
+    for (const one of ['database.json', 'db/glade-secrets.json']) {
+      const secrets = JSON.parse(await readFile(at(one), 'utf8')) as object;
+      await writeFile(at(one), JSON.stringify({ ...secrets, port: held }));
+    }
+    expect((await db('start')).code).toBe(0);
+    const { port: now } = JSON.parse(await readFile(at('database.json'), 'utf8')) as { port: number };
+    expect(now).not.toBe(held);
+    expect(await kept()).toEqual(YEARS);
+  } finally {
+    line.destroy();
+    server.close();
   }
 });
 

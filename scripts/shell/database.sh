@@ -64,9 +64,12 @@ db_launch() {
       --character-set-server=utf8mb4 --collation-server=utf8mb4_bin --default-time-zone=+00:00 --sql-mode=STRICT_ALL_TABLES \
       --max-allowed-packet=64M --innodb-buffer-pool-size=128M --performance-schema=OFF </dev/null >>"$GLADE_VAR/db.log" 2>&1
   ) &
+  local pid=$!
   disown
   for _ in $(seq 1 300); do
     if db_answers; then return 0; fi
+    # Ended already: its log says why.
+    alive "$pid" || break
     sleep 0.1
   done
   tail -n 15 "$GLADE_VAR/db.log" >&2
@@ -121,7 +124,8 @@ SQL
 # Sees to it that there is a database and that its passwords are known. What lies in the data folder is never thrown away here.
 db_prepare() {
   local port
-  port=$(free_port "${GLADE_DB_PORT:-33960}")
+  # Below the range that clients' own ends are given out from.
+  port=$(free_port "${GLADE_DB_PORT:-23960}")
   if [ ! -e "$(db_folder)" ]; then
     db_make "$port"
   elif [ ! -d "$(db_folder)/mysql" ]; then
@@ -151,13 +155,13 @@ db_start() {
   port=$(db_setting port)
   if port_taken "$port"; then
     # Somebody else's server took the port while ours was down.
-    port=$(free_port $((port + 1)))
+    port=$(free_port "${GLADE_DB_PORT:-23960}")
     db_keep_secrets "$port" "$(db_setting password)" "$(db_setting rootPassword)"
   fi
   if ! db_launch "$port"; then
-    # Nobody listened there, but a client's own end of a line may hold the port: they are given out from the same range.
+    # Nobody listened there, but a client's own end of a line may hold the port: older databases have theirs in the range that these are given out from.
     if tail -n 5 "$GLADE_VAR/db.log" | grep -q "Address already in use"; then
-      port=$(free_port $((port + 1)))
+      port=$(free_port "${GLADE_DB_PORT:-23960}")
       db_keep_secrets "$port" "$(db_setting password)" "$(db_setting rootPassword)"
       db_launch "$port" || db_does_not_start
     else

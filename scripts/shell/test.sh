@@ -70,7 +70,7 @@ command_test() {
   mkdir -p "$GLADE_VAR" test-results
   trap stop_test_application EXIT
   trap 'exit 130' INT TERM
-  GLADE_DB_PORT=34960 db_start
+  GLADE_DB_PORT=24960 db_start
   say "== unit and integration tests"
   # From the sources stills are decoded in place; fenced.test starts the child that ships.
   env -u GLADE_DECODER npx --no-install jest --silent --forceExit --json --outputFile=test-results/jest.json || true

@@ -13,10 +13,10 @@ const variable = (low: number, high: number) =>
     usable: [2, 5],
     sentences: [],
   }) as NonNullable<FilterReadings['variable']>;
-const graduation = (dense: number) =>
+const graduation = (dense: number, u95?: number) =>
   ({
     clearStops: at(0.05),
-    denseStops: at(dense),
+    denseStops: at(dense, u95),
     transition: 'soft',
     transitionWidth: at(0.3),
   }) as NonNullable<FilterReadings['graduation']>;
@@ -27,15 +27,22 @@ test('a variable filter is judged at both ends, and the worse one speaks', () =>
   expect(judge(0.1, -0.2).label).toBe('true');
   expect(judge(0.1, 0.9).label).toBe('off');
   expect(judge(-0.5, 0.1).label).toBe('close');
-  expect(judge(0.01, 0.9).sentence).toContain('as labelled at its light end, 0.90 stop darker at its dark end');
+  expect(judge(0.01, 0.9).sentence).toContain(
+    'at its light end as labelled, at its dark end 0.90 stop darker than labelled',
+  );
 });
 
 test('a graduated filter is judged by its dense half', () => {
-  const judge = (dense: number, nominal: number | null) =>
-    judgeFilter({ graduation: graduation(dense), nominalStops: nominal }, { kind: 'graduated-nd' }, 1);
+  const judge = (dense: number, nominal: number | null, u95?: number) =>
+    judgeFilter({ graduation: graduation(dense, u95), nominalStops: nominal }, { kind: 'graduated-nd' }, 1);
   expect(judge(2.9, 2.99).label).toBe('true');
   expect(judge(2.2, 2.99).label).toBe('off');
   expect(judge(2.9, null).label).toBe('unrated');
+  expect(judge(2.9, 2.99).sentence).toContain('0.09 stop lighter than labelled.');
+  expect(judge(2.98, 2.99).sentence).toContain('is as labelled.');
+  // Where the ± reaches over bands, the sentence claims no more than the word beside it.
+  expect(judge(2.6, 2.99, 0.77).label).toBe('true, close or off');
+  expect(judge(2.6, 2.99, 0.77).sentence).toContain('is as labelled as far as ±0.77 stop can tell.');
 });
 
 test('extinction gets a word only where the interval lies inside its band', () => {

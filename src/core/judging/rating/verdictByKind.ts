@@ -58,10 +58,15 @@ function floorOf(stops: Reading, cast: Reading | undefined): string {
   return `As a null test it shows the floor of this session: what lies within ${Math.max(0.01, stops.u95).toFixed(2)} stop${color} can’t be told from nothing.`;
 }
 
-const stopsOff = (error: Reading) =>
-  Math.abs(error.value) <= error.u95
+/** An error beside its label; what the ± is too wide to tell from the label isn't called as labelled outright. */
+function besideLabel(error: Reading, { strength }: Bands): string {
+  const size = Math.abs(error.value);
+  if (size > error.u95) return `${size.toFixed(2)} stop ${error.value > 0 ? 'darker' : 'lighter'} than labelled`;
+  const told = bandsTouched(error.value, error.u95, strength);
+  return told.length === 1 && told[0] === strength[0].word
     ? 'as labelled'
-    : `${Math.abs(error.value).toFixed(2)} stop ${error.value > 0 ? 'darker' : 'lighter'}`;
+    : `as labelled as far as ±${error.u95.toFixed(2)} stop can tell`;
+}
 
 /** A variable filter by both ends of its label; the worse one speaks. */
 function judgeRange(
@@ -79,7 +84,7 @@ function judgeRange(
   const worst = words.sort((a, b) => order.indexOf(b[b.length - 1]) - order.indexOf(a[a.length - 1]))[0];
   return {
     label: either(worst),
-    sentence: `It goes from ${span}: ${stopsOff(errors.low)} at its light end, ${stopsOff(errors.high)} at its dark end.${cross}`,
+    sentence: `It goes from ${span}: at its light end ${besideLabel(errors.low, bands)}, at its dark end ${besideLabel(errors.high, bands)}.${cross}`,
   };
 }
 
@@ -93,9 +98,8 @@ function judgeGraduation(
   if (nominal === null) return { label: 'unrated', sentence: `${shape} It carries no label.` };
   const error = { value: denseStops.value - nominal, u95: denseStops.u95 };
   const words = bandsTouched(error.value, error.u95, bands.strength);
-  const dense = stopsOff(error);
   return {
     label: either(words),
-    sentence: `Its dense half is ${dense === 'as labelled' ? dense : `${dense} than labelled`}. ${shape}`,
+    sentence: `Its dense half is ${besideLabel(error, bands)}. ${shape}`,
   };
 }
