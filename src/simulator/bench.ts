@@ -321,9 +321,9 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
   const shadeAt = shading(plan, { falloffStops: camera.falloffStops, cornerStops, hotSpot, field });
   const full = exposure * camera.fullWell;
   for (let y = 0, i = 0; y < part.height; y++) {
+    const dy = part.y + y + 0.5 - height / 2;
     for (let x = 0, k = 0; x < part.width; x++) {
       const dx = part.x + x + 0.5 - width / 2;
-      const dy = part.y + y + 0.5 - height / 2;
       if (varies) pass(dx / height, dy / height, passing);
       const { plain, polarized: through } = passing;
       const shaded = full * shadeAt(dx * dx + dy * dy);

@@ -335,8 +335,9 @@ class ResponseFit {
             touched[i] = 1;
             const row = i * n;
             const weighted = value * w;
-            for (let v = b * MOST_TERMS; v < b * MOST_TERMS + counts[b]; v++)
-              if (columns[v] <= i) normal[row + columns[v]] += weighted * values[v];
+            const end = b * MOST_TERMS + counts[b];
+            for (let v = b * MOST_TERMS; v < end && columns[v] <= i; v++)
+              normal[row + columns[v]] += weighted * values[v];
           }
           rest[a] += slopes[a] * pulled;
           block[3 * a + b] += slopes[a] * steep;
@@ -345,24 +346,20 @@ class ResponseFit {
     const factorised = Float64Array.from(block);
     if (own.length === 0 || !factorise(factorised, 3)) return () => undefined;
     // Schur's complement: the place's light is whatever fits best.
-    const list: number[] = [];
-    for (let i = 0; i < n; i++) if (touched[i]) list.push(i);
-    const solved = new Float64Array(3 * list.length);
-    const column = new Float64Array(3);
+    const list = Int32Array.from(touched.keys()).filter((i) => touched[i] === 1);
+    const crossed = new Float64Array(3 * list.length);
     list.forEach((i, a) => {
-      for (let c = 0; c < 3; c++) column[c] = cross[c * n + i];
-      solveFactorised(factorised, 3, column);
-      solved.set(column, 3 * a);
+      for (let c = 0; c < 3; c++) crossed[3 * a + c] = cross[c * n + i];
     });
-    list.forEach((i, a) => {
+    const solved = crossed.slice();
+    for (let a = 0; a < list.length; a++) solveFactorised(factorised, 3, solved.subarray(3 * a, 3 * a + 3));
+    for (let a = 0; a < list.length; a++) {
       const [s0, s1, s2] = [solved[3 * a], solved[3 * a + 1], solved[3 * a + 2]];
-      right[i] -= s0 * rest[0] + s1 * rest[1] + s2 * rest[2];
-      const row = i * n;
-      for (let b = 0; b <= a; b++) {
-        const j = list[b];
-        normal[row + j] -= s0 * cross[j] + s1 * cross[n + j] + s2 * cross[2 * n + j];
-      }
-    });
+      right[list[a]] -= s0 * rest[0] + s1 * rest[1] + s2 * rest[2];
+      const row = list[a] * n;
+      for (let b = 0, k = 0; b <= a; b++, k += 3)
+        normal[row + list[b]] -= s0 * crossed[k] + s1 * crossed[k + 1] + s2 * crossed[k + 2];
+    }
     const alone = Float64Array.from(rest);
     solveFactorised(factorised, 3, alone);
     return (step: Float64Array, damped: number) => {
@@ -397,23 +394,17 @@ class ResponseFit {
       this.columns[end] = column;
       this.values[end++] = value;
     };
+    // By rising columns, which addPlace relies on.
     const basis = basisAt(drawn);
-    for (let k = 0; k < 4; k++) {
-      const knot = basis.first + k;
-      add(knot, basis.values[k]);
-      add((c + 1) * KNOTS + knot, basis.values[k]);
-    }
+    for (let k = 0; k < 4; k++) add(basis.first + k, basis.values[k]);
+    for (let k = 0; k < 4; k++) add((c + 1) * KNOTS + basis.first + k, basis.values[k]);
     add(AUTOMATIC, bright * lambda * steep);
     add(LOCAL, weighted);
     add(IN_DARK, this.x[LOCAL] * inDark * weighted);
     add(IN_LIGHT, this.x[LOCAL] * inLight * weighted);
     add(p, slope);
-    add(p + 3, lambda * steep);
     if (c !== 1) add(p + (c === 0 ? 1 : 2), slope);
-    const moment = picture.moment - 0.5;
-    const scene = this.at.scene(picture.scene);
-    add(scene, slope * moment);
-    add(scene + 1, slope * (moment * moment - MEAN_SQUARE));
+    add(p + 3, lambda * steep);
     if (picture.strength !== null) {
       const s = this.at.strength(picture.strength);
       const { x: px, y: py } = this.evidence.places[place];
@@ -424,6 +415,10 @@ class ResponseFit {
       add(s + 5, -slope * px);
       add(s + 6, -slope * py);
     }
+    const moment = picture.moment - 0.5;
+    const scene = this.at.scene(picture.scene);
+    add(scene, slope * moment);
+    add(scene + 1, slope * (moment * moment - MEAN_SQUARE));
     this.counts[c] = end - c * MOST_TERMS;
   }
 
