@@ -2,8 +2,8 @@
  * Stand-in cameras that don't tell their curve: how often u95 holds the truth, by class of camera, protocol and what else was shot.
  *
  * `npm run cameras -- [sessions] [class] [protocol] [extras] [kind]`: extras are bare pictures beside the plan's own, stops darker: `1,3`; or
- * `none`, or `check` for a check of the camera on another day. Kinds: `bench` (left out), `turned` (polarizers, variable, graduated), `film`
- * (the bench in clips), `walk` and `filmed-walk` (an ordinary scene, the bench's gray card before it).
+ * `none`, or `check` for a check of the camera on another day. Kinds: `bench` (left out), `turned` (polarizers, variable, graduated), `flare`
+ * (a veil, the chart beside it), `film` (the bench in clips), `walk` and `filmed-walk` (an ordinary scene, the bench's gray card before it).
  */
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -34,11 +34,19 @@ function walk(seed: string, protocol: Protocol): BenchPlan {
   return { ...drawn, scenes: ['chart', 'outdoor'] };
 }
 
+/** Share of white that each filter scatters over its frame. */
+const VEILS = [0.002, 0.006, 0.02];
+
 const FILMED: ClipPlan = { codec: 'h264', bits: 8, quality: 18, chroma: '420', range: 'limited', framesPerSecond: 12, frames: 8, telemetry: true }; // prettier-ignore
 
 const PLANS: Record<string, (seed: string, protocol: Protocol) => BenchPlan> = {
   bench,
   film: (seed, protocol) => ({ ...bench(seed, protocol), clips: FILMED }),
+  flare: (seed, protocol) => {
+    const plan = bench(seed, protocol);
+    const filters = plan.filters.map((filter, i) => ({ ...filter, veil: VEILS[i] }));
+    return { ...plan, scenes: ['chart', 'flare'], filters };
+  },
   turned: (seed, protocol) => ({ ...randomKinds(seed, 16, 0.05), width: 480, height: 320, protocol }),
   walk,
   'filmed-walk': (seed, protocol) => ({ ...walk(seed, protocol), width: 960, height: 540, clips: FILMED }),

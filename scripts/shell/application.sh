@@ -122,31 +122,42 @@ stop_application() {
   rm -f "$GLADE_VAR/up.pid"
 }
 
+# Notes that a part ended, and gives up on one that ends again and again as soon as it has begun. What had run for a while was ended from
+# outside, or met something rare: it is begun again however often that happens.
+SOON_SECONDS=5
+declare -A BEGAN SOON_ENDS
+ended() {
+  local part=$1 words=$2
+  if [ $((SECONDS - ${BEGAN[$part]:-0})) -lt "$SOON_SECONDS" ]; then
+    SOON_ENDS[$part]=$((${SOON_ENDS[$part]:-0} + 1))
+  else
+    SOON_ENDS[$part]=0
+  fi
+  if [ "${SOON_ENDS[$part]}" -gt 8 ]; then
+    tail -n 10 "$GLADE_VAR/web.log" "$GLADE_VAR/worker.log" >&2
+    fail "$words keeps ending." "The last lines of the logs are above."
+  fi
+  say "${words^} ended; starting it again."
+  BEGAN[$part]=$SECONDS
+}
+
 # Restarts what dies, the database too, and gives up on what dies over and over.
 watch_over() {
-  local deaths=0 since
-  since=$(date +%s)
   while true; do
     # A shell that waits for a sleep is woken by Ctrl-C at once.
     sleep 0.5 &
     wait $! || true
     if [ -z "$(db_pid)" ]; then
-      deaths=$((deaths + 1))
-      say "The database ended; starting it again."
+      ended database "the database"
       db_launch "$(db_setting port)" || fail "the database does not start; its data in $(db_folder) are as they were." "The last lines of its log are above."
       DB_STARTED=1
     fi
-    if [ $(($(date +%s) - since)) -gt 60 ]; then deaths=0; since=$(date +%s); fi
     nightly_backup
     if [ -n "$DEMO_PID" ] && ! alive "$DEMO_PID"; then end_demo; fi
-    if ! alive "$WEB_PID"; then deaths=$((deaths + 1)); say "The web server ended; starting it again."; start_web; fi
-    if ! alive "$WORKER_PID"; then deaths=$((deaths + 1)); say "The worker ended; starting it again."; start_worker; fi
-    if [ -n "$LAN_PORT" ] && ! alive "$GATE_PID"; then deaths=$((deaths + 1)); say "The gate for phones ended; starting it again."; start_gate; fi
-    if [ -n "$CADDY_PID" ] && ! alive "$CADDY_PID"; then deaths=$((deaths + 1)); say "The https server for phones ended; starting it again."; start_caddy; fi
-    if [ "$deaths" -gt 8 ]; then
-      tail -n 10 "$GLADE_VAR/web.log" "$GLADE_VAR/worker.log" >&2
-      fail "the application keeps ending." "The last lines of its logs are above."
-    fi
+    if ! alive "$WEB_PID"; then ended web "the web server"; start_web; fi
+    if ! alive "$WORKER_PID"; then ended worker "the worker"; start_worker; fi
+    if [ -n "$LAN_PORT" ] && ! alive "$GATE_PID"; then ended gate "the gate for phones"; start_gate; fi
+    if [ -n "$CADDY_PID" ] && ! alive "$CADDY_PID"; then ended https "the https server for phones"; start_caddy; fi
   done
 }
 

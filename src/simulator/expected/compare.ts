@@ -8,9 +8,10 @@ import { expectedCut, expectedSweep } from './polarizer';
 import { expectedCorner } from './shading';
 import { expectedKept, expectedKeptAtQuarter } from './sharpness';
 import { expectedStrength } from './strength';
+import { expectedVeil } from './veil';
 
 export const COMPARED = [
-  'strength', 'channel', 'a*', 'b*', 'ΔE00', 'kept', 'kept at ¼', 'corner',
+  'strength', 'channel', 'a*', 'b*', 'ΔE00', 'kept', 'kept at ¼', 'corner', 'veil',
   'brightest', 'darkest', 'extinction', 'axis', 'glare cut', 'sky', 'mark', 'unevenness', 'clear', 'dense', 'midline', 'width', 'tilt',
 ] as const; // prettier-ignore
 export type Compared = (typeof COMPARED)[number];
@@ -42,11 +43,11 @@ function rowsOf(filter: string): Row {
   };
 }
 
-/** Strength, cast, sharpness and corners of filters that have one of each. */
+/** Strength, cast, sharpness, corners and veil of filters that have one of each. */
 function ofPlain(
   plan: BenchPlan,
   truth: TrueFilter,
-  { density, cast, sharpness, shading }: FilterReadings,
+  { density, cast, sharpness, shading, flare }: FilterReadings,
 ): Comparison[] {
   if (truth.polarizer || truth.variable || truth.graduation) return [];
   const row = rowsOf(truth.id);
@@ -71,6 +72,7 @@ function ofPlain(
         : row('kept at ¼', one.retained, expectedKeptAtQuarter(plan, truth)),
     ),
     ...Object.values(shading?.corners ?? {}).map((one) => row('corner', one, corner)),
+    ...(plan.scenes.includes('flare') ? [row('veil', flare?.veilPercent, expectedVeil(plan, truth))] : []),
   ];
 }
 

@@ -8,6 +8,7 @@ import { expectedCut, expectedSweep } from './polarizer';
 import { expectedCorner, meanRadius4 } from './shading';
 import { expectedKept, expectedKeptAtQuarter, expectedMtf50 } from './sharpness';
 import { expectedStrength } from './strength';
+import { expectedVeil } from './veil';
 import type { TrueFilter } from '../truth';
 
 const PLAN = randomPlan('truths', { protocol: 'matched', bitDepth: 16, drift: 0, bend: 0, flicker: 0, repeats: 1 });
@@ -71,6 +72,22 @@ describe('sharpness', () => {
 });
 
 describe('shading', () => {
+  test('a veil lifts the black trap (.004 and the lens’s .002) against the card; falls of light move it a little', () => {
+    const flat = { ...PLAN, camera: { ...PLAN.camera, falloffStops: 0 } };
+    const byHand = (veil: number) => 100 * ((0.006 + veil) / (0.502 + veil) - 0.006 / 0.502);
+    expect(byHand(0.02)).toBeCloseTo(3.786, 3);
+    expect(expectedVeil(flat, filter({ veil: 0.02, stops: [9, 9, 9] }))).toBeCloseTo(byHand(0.02), 9);
+    expect(expectedVeil(flat, filter({}))).toBeCloseTo(0, 12);
+    // The card lies farther out, where the lens takes more: black weighs more against it, at most by what is taken there.
+    const fallen = expectedVeil({ ...PLAN, camera: { ...PLAN.camera, falloffStops: 1 } }, filter({ veil: 0.02 }));
+    expect(fallen / byHand(0.02)).toBeGreaterThan(1.1);
+    expect(fallen / byHand(0.02)).toBeLessThan(2 ** 0.36);
+    // A ghost over the card alone darkens black against it, one over the trap is a veil of its own.
+    const ghost = (x: number) => filter({ ghosts: [{ x, y: 0.5, level: 0.05, radius: 0.1 }] });
+    expect(expectedVeil(flat, ghost(0.78))).toBeLessThan(0);
+    expect(expectedVeil(flat, ghost(0.48))).toBeGreaterThan(byHand(0.02));
+  });
+
   test('a corner square’s middle lies 0.95 of the way out, so that it loses about 0.95⁴', () => {
     const corner = expectedCorner({ ...PLAN, camera: { ...PLAN.camera, falloffStops: 0 } }, 1);
     expect(corner).toBeGreaterThan(-(0.95 ** 4));
