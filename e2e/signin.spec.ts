@@ -174,7 +174,18 @@ test('a reader changes nothing, a reviewer signs what they change, an owner read
   await title.blur();
   await expect(reader.getByText(/a reader’s/).first()).toBeVisible();
   // Whatever there is to look at is shown.
-  const pages = ['/', '/kits', '/ranking', '/reports', '/bands', '/method', '/pick', '/put-away', '/sessions/new'];
+  const pages = [
+    '/',
+    '/kits',
+    '/ranking',
+    '/years',
+    '/reports',
+    '/bands',
+    '/method',
+    '/pick',
+    '/put-away',
+    '/sessions/new',
+  ];
   const stages = ['plan', 'shoot', 'footage', 'regions', 'measure', 'compare', 'verdict', 'details'];
   for (const path of [...pages, ...stages.map((stage) => `/sessions/${id}/${stage}`)])
     expect([path, await statusOf(reader, path)]).toEqual([path, 200]);

@@ -29,7 +29,6 @@ async function main(): Promise<void> {
     for (const [key, name] of [
       ['4', 'footage'],
       ['5', 'regions'],
-      ['6', 'measure'],
     ] as const) {
       await page.keyboard.press(key);
       await page.waitForURL(`**/${name}*`);
@@ -43,6 +42,9 @@ async function main(): Promise<void> {
     await page.goto(`${ADDRESS}/ranking`);
     await page.getByTestId('ranking').waitFor();
     await take(page, 'ranking');
+    await page.goto(`${ADDRESS}/years?kit=Quarry+Three`);
+    await page.getByRole('button', { name: 'ND64', exact: true }).click();
+    await take(page, 'years');
     await page.goto(ADDRESS);
     await row.getByRole('link', { name: 'Read the verdict' }).click();
     await page.getByRole('table', { name: 'Verdicts' }).waitFor();
@@ -114,6 +116,7 @@ async function main(): Promise<void> {
     await page.getByLabel('Kit in shorthand').waitFor();
     await page.getByLabel('Shutter of chart-bare-1.png').fill('1/2000');
     await page.getByLabel('ISO of chart-bare-1.png').fill('100');
+    await page.evaluate(() => scrollTo(0, 0));
     await take(page, 'new-session');
   } finally {
     await browser.close();

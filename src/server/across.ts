@@ -25,6 +25,8 @@ export interface MeasuredSession {
   id: string;
   title: string;
   measuredAt: string;
+  /** The day it was shot, milliseconds since 1970; `null` where neither the session nor its pictures say. */
+  day: number | null;
   stale: Stale;
   sittings: KitSitting[];
 }
@@ -65,7 +67,7 @@ export async function wholeSession(id: string): Promise<WholeSession | null> {
 }
 
 /**
- * A session's kit with what its namesake on the shelf says of price, handling and how it was obtained, where the session's own copy is
+ * A session's kit with what its namesake on the shelf says of price, handling, events and how it was obtained, where the session's own copy is
  * silent: such things are often noted after a sitting.
  */
 export function withShelf(kit: Kit, shelf: readonly KeptKit[]): Kit {
@@ -77,7 +79,8 @@ export function withShelf(kit: Kit, shelf: readonly KeptKit[]): Kit {
     obtained: (kit as { obtained?: unknown }).obtained ?? kept.obtained,
     filters: kit.filters.map((filter) => {
       const other = kept.filters.find((one) => one.id === filter.id);
-      return other?.handling ? { handling: other.handling, ...filter } : filter;
+      const told = Object.entries({ handling: other?.handling, events: other?.events }).filter(([, one]) => one);
+      return { ...Object.fromEntries(told), ...filter };
     }),
   };
 }
@@ -121,9 +124,17 @@ export function measuredOf({ id, session, readings, stale }: WholeSession): Meas
     id,
     title: session.title,
     measuredAt: readings.createdAt,
+    day: dayOf(session),
     stale,
     sittings: sittingsOf(id, session, readings.filters.map(withoutCurves)),
   };
+}
+
+/** The day that a session names, or that its first picture was taken on. */
+function dayOf({ date, takes }: Session): number | null {
+  const said = date ?? takes.find(({ capturedAt }) => capturedAt)?.capturedAt;
+  const day = said ? Date.parse(said.slice(0, 10)) : NaN;
+  return Number.isFinite(day) ? day : null;
 }
 
 /** What ranking and picking need of a filter's figures. */

@@ -33,11 +33,43 @@ interface DemoKit {
   }[];
 }
 
-/** The first sittings of all kits, then the second ones, then what else there is. */
+/** One kit measured again and again: what of it fades, and what the bench itself did. */
+interface DemoYears {
+  kit: Record<string, unknown>;
+  filters: TrueFilter[];
+  /** Stops a year by channel, by filter. */
+  fades: Record<string, [number, number, number]>;
+  /** From this sitting on everything is read so many stops darker. */
+  bench: { from: number; stops: number };
+  plan: Omit<BenchPlan, 'filters' | 'seed' | 'title' | 'startedAt'>;
+  /** When each sitting began. */
+  starts: string[];
+}
+
+const YEAR_MS = 365.25 * 24 * 3600 * 1000;
+const MONTH = new Intl.DateTimeFormat('en', { year: 'numeric', month: 'long', timeZone: 'UTC' });
+
+/** The sittings of one kit over two years, small ones. */
+export function demoYears(): DemoSession[] {
+  const { kit, filters, fades, bench, plan, starts } = scenario.years as unknown as DemoYears;
+  return starts.map((startedAt, i) => {
+    const years = (Date.parse(startedAt) - Date.parse(starts[0])) / YEAR_MS;
+    const off = i >= bench.from ? bench.stops : 0;
+    const shown = filters.map((filter) => ({
+      ...filter,
+      stops: filter.stops.map((one, c) => one + off + years * (fades[filter.id]?.[c] ?? 0)) as TrueFilter['stops'],
+    }));
+    const title = `Ashwick Quarry bench, ${MONTH.format(Date.parse(startedAt))} · ${String(kit.name)}`;
+    const seed = `ashwick-years-${i + 1}`;
+    return { measure: true, ending: 'png', kit, plan: { ...plan, title, seed, startedAt, filters: shown } };
+  });
+}
+
+/** The first sittings of all kits, one kit's over two years, then the second ones, then what else there is. */
 export function demoSessions(): DemoSession[] {
   const kits = scenario.kits as unknown as DemoKit[];
   const most = Math.max(...kits.map(({ sessions }) => sessions.length));
-  return Array.from({ length: most }, (_, sitting) =>
+  const bySitting = Array.from({ length: most }, (_, sitting) =>
     kits.flatMap(({ kit, filters, sessions }) => {
       const session = sessions[sitting];
       if (!session) return [];
@@ -45,7 +77,8 @@ export function demoSessions(): DemoSession[] {
       const shot = filters.filter(({ id }) => !only || only.includes(id));
       return [{ measure, ending, kit, plan: { ...plan, filters: shot }, ...(drawnBy ? { drawnBy } : {}) }];
     }),
-  ).flat();
+  );
+  return [bySitting[0], demoYears(), ...bySitting.slice(1)].flat();
 }
 
 interface DemoShelf {
@@ -57,7 +90,8 @@ interface DemoShelf {
 /** Kits and rigs of the scenario as a reviewer keeps them. */
 export function demoShelf(): { kits: Record<string, unknown>[]; rigs: Record<string, unknown>[] } {
   const shelf = scenario.shelf as unknown as DemoShelf;
-  const kits = (scenario.kits as unknown as DemoKit[]).map(({ kit, filters }) => ({
+  const kept = [...(scenario.kits as unknown as DemoKit[]), scenario.years as unknown as DemoYears];
+  const kits = kept.map(({ kit, filters }) => ({
     ...kit,
     filters: filters.map(({ id, name, kind, nominal }) => ({ id, name, kind, nominal, ...shelf.filters[id] })),
   }));

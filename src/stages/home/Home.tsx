@@ -1,6 +1,6 @@
 'use client';
 
-import { ListChecks, Plus, Trophy } from 'lucide-react';
+import { ChartSpline, ListChecks, Plus, Trophy } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from '@/ui/Link';
 import { putAwayAction } from '@/server/sessionActions';
@@ -75,9 +75,14 @@ export function Home({
         </div>
         <div className="flex gap-2 flex-wrap">
           {sessions.some((one) => one.measured) && (
-            <Link href="/ranking" className={buttonClass('quiet')}>
-              <Trophy size={16} aria-hidden /> Rank the kits
-            </Link>
+            <>
+              <Link href="/ranking" className={buttonClass('quiet')}>
+                <Trophy size={16} aria-hidden /> Rank the kits
+              </Link>
+              <Link href="/years" className={buttonClass('quiet')}>
+                <ChartSpline size={16} aria-hidden /> Over the years
+              </Link>
+            </>
           )}
           <Link href="/plan" className={buttonClass('quiet')}>
             <ListChecks size={16} aria-hidden /> Plan a sitting

@@ -9,6 +9,7 @@ import { Labelled, TextArea, TextInput } from '@/ui/controls/fields';
 import { FilePicker, type Picking } from '@/ui/controls/FilePicker';
 import { Toggle } from '@/ui/controls/Toggle';
 import { IconButton } from '@/ui/controls/Tooltip';
+import { FilterEvents } from './FilterEvents';
 
 /** How one filter handles, what was noted of it, and how it looks. */
 export function FilterCard({ filter, onChange }: { filter: KeptFilter; onChange: (filter: KeptFilter) => void }) {
@@ -81,6 +82,11 @@ export function FilterCard({ filter, onChange }: { filter: KeptFilter; onChange:
           onChange={({ target }) => onChange({ ...filter, serial: target.value === '' ? undefined : target.value })}
         />
       </Labelled>
+      <FilterEvents
+        name={name}
+        events={filter.events ?? []}
+        onChange={(events) => onChange({ ...filter, events: events.length > 0 ? events : undefined })}
+      />
       <Labelled words="Notes on handling" className="mt-3">
         <TextArea
           className="min-h-[72px]"

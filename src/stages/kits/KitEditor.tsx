@@ -1,6 +1,6 @@
 'use client';
 
-import { Download } from 'lucide-react';
+import { ChartSpline, Download } from 'lucide-react';
 import { useState } from 'react';
 import { type KeptFilter, type KeptKit } from '@/core/sitting/kits/keptKit';
 import { keepKitAction } from '@/server/shelfActions';
@@ -61,6 +61,9 @@ export function KitEditor({
                 <Download size={16} aria-hidden /> {format}
               </a>
             ))}
+            <Link href={`/years?kit=${encodeURIComponent(kit.name ?? '')}`} className={buttonClass('quiet')}>
+              <ChartSpline size={16} aria-hidden /> Over the years
+            </Link>
             <Link href={`/plan?kit=${id}`} className={buttonClass('main')}>
               Plan a sitting
             </Link>

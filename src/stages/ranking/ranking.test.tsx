@@ -30,6 +30,7 @@ function session(id: string, kit: string, off: number, stale: MeasuredSession['s
   return {
     id,
     title: `Sitting of ${kit}`,
+    day: null,
     measuredAt: '2026-05-14T12:00:00Z',
     stale,
     sittings: [

@@ -19,6 +19,11 @@ export const HANDLING = [
   { key: 'shaken', question: 'Falls off when shaken', good: false },
 ] as const;
 
+/** What happens to a filter over the years; one that was replaced is another sample from then on. */
+export const EVENTS = ['dropped', 'cleaned', 'replaced'] as const;
+export const filterEventSchema = z.object({ date: z.iso.date().describe('The day.'), what: z.enum(EVENTS) });
+export type FilterEvent = z.infer<typeof filterEventSchema>;
+
 /** Years in which a filter can have been bought; beyond them a digit too many was typed. */
 export const EARLIEST_YEAR = 1900;
 export const LATEST_YEAR = 2100;
@@ -28,6 +33,7 @@ export const keptFilterSchema = filterSchema.extend({
   price: z.number().min(0).optional().describe("Of this filter alone, in the kit's currency."),
   serial: z.string().max(100).optional().describe('Serial number or batch, as engraved.'),
   handling: z.partialRecord(z.enum(HANDLING.map((one) => one.key)), z.boolean()).optional(),
+  events: z.array(filterEventSchema).max(200).optional().describe('What happened to it, day by day.'),
   notes: z.string().optional(),
   photos: z.array(z.looseObject({ sha256: z.string().regex(/^[0-9a-f]{64}$/), name: z.string() })).optional(),
 });

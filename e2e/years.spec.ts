@@ -1,0 +1,67 @@
+/** A kit over two years: what faded, what the bench did, what a fall did not. */
+import { expect } from '@playwright/test';
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { demoYears } from '@/simulator/demo';
+import { expectedLuminousStops } from '@/simulator/expected/color';
+import { checkAccessibility, choose, test } from './shared';
+
+const YEARS = demoYears();
+
+test('what fades, what the bench did and what a fall did, over eight sittings', async ({ page }) => {
+  const tool = join(__dirname, '..', 'dist', 'manage.mjs');
+  for (const { plan } of YEARS) {
+    const { status, stderr } = spawnSync(process.execPath, [tool, 'demo-session', plan.seed], { encoding: 'utf8' });
+    expect({ status, stderr }).toMatchObject({ status: 0 });
+  }
+  await page.goto('/kits');
+  await page.getByRole('link', { name: 'Quarry Three', exact: true }).click();
+  await page.getByRole('link', { name: 'Over the years' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('The bench has moved, or the filters have changed');
+  await expect(page.getByRole('heading', { name: 'The bench has moved', exact: true })).toBeVisible();
+  const steps = page.getByRole('list', { name: 'What happened to ND8' });
+  await page.getByRole('button', { name: 'ND8', exact: true }).click();
+  // The drop fell between the sittings at which the bench moved by 0.04.
+  await expect(steps).toContainText(/^Dropped on 2025-07-20: \+0\.04/);
+  await checkAccessibility(page);
+
+  await page.getByRole('checkbox', { name: /Take the bench/ }).focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('ND64 has changed');
+  await expect(steps).toContainText(/^Dropped on 2025-07-20: [−+]?0\.00/);
+  const stopsOf = (i: number) => expectedLuminousStops(YEARS[i].plan.filters[2].stops);
+  const last = YEARS.length - 1;
+  // What the plan lets it fade by, less what it lets the bench move by, in luminous stops.
+  const faded = stopsOf(last) - stopsOf(0) - 0.04;
+  const cells = page.getByRole('row', { name: /^ND64/ }).getByRole('cell');
+  const [, change, u95] = /^([−+]\d\.\d+) ±(\d\.\d+)$/.exec(await cells.nth(3).innerText())!;
+  expect(Math.abs(Number(change.replace('−', '-')) - faded)).toBeLessThan(Number(u95));
+  expect(Number(u95)).toBeLessThan(0.03);
+  await expect(cells.last()).toHaveText('changed');
+  await expect(page.getByRole('row', { name: /^ND8/ }).getByRole('cell').last()).toHaveText('steady');
+
+  // Another quality by the list, another filter from the table.
+  await choose(page.getByRole('combobox', { name: 'What is followed' }), 'Warm/cool (b*)');
+  await page.getByRole('button', { name: 'ND8', exact: true }).click();
+  await expect(page.getByRole('img', { name: /^ND8: warm\/cool/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^ND8/ }).getByRole('cell').last()).toHaveText('steady');
+  await checkAccessibility(page);
+});
+
+test('what happened to a filter is noted on its card, and kept', async ({ page }) => {
+  await page.goto('/kits');
+  await page.getByRole('link', { name: 'Quarry Three', exact: true }).click();
+  await page.getByRole('row', { name: /ND4/ }).first().click();
+  const card = page.getByRole('region', { name: 'Handling of ND4' });
+  await card.getByRole('button', { name: 'Dropped, cleaned or replaced' }).click();
+  await card.getByLabel('Day of event 1 of ND4').fill('2025-02-01');
+  await choose(card.getByRole('combobox', { name: 'Event 1 of ND4' }), 'cleaned');
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await page.getByRole('row', { name: /ND4/ }).first().click();
+  await expect(card.getByLabel('Day of event 1 of ND4')).toHaveValue('2025-02-01');
+  await checkAccessibility(page);
+  await page.getByRole('link', { name: 'Over the years' }).click();
+  await page.getByRole('button', { name: 'ND4', exact: true }).click();
+  await expect(page.getByRole('list', { name: 'What happened to ND4' })).toContainText('Cleaned on 2025-02-01');
+});

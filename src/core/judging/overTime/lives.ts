@@ -1,0 +1,140 @@
+/** The lives of a kit's filters: every sitting of each on one line, quality by quality. */
+import type { FilterReadings, Reading } from '../../session/readings';
+import { kitKey, softestOf, type KitSitting } from '../ranking/figures';
+import { filterEventSchema, type FilterEvent } from '../../sitting/kits/keptKit';
+import { changeOf, stepAt, withoutBench, type Change, type Moment } from './change';
+
+/** A sitting and the day of it; sittings whose day isn't known have no place on the line. */
+export interface DatedSitting extends KitSitting {
+  /** Milliseconds since 1970, UTC; `null` where the session has no date. */
+  day: number | null;
+}
+
+export interface LifePoint extends Moment {
+  session: string;
+  title: string;
+  day: number;
+}
+
+/** What is followed: its unit, and a change that somebody would notice. */
+export const FOLLOWED = {
+  strength: { unit: 'stops', noticeable: 0.1 },
+  'warm/cool (b*)': { unit: 'b*', noticeable: 1 },
+  'green/magenta (a*)': { unit: 'a*', noticeable: 1 },
+  'sharpness kept': { unit: 'of 1', noticeable: 0.05 },
+  'darkest corner': { unit: 'stops', noticeable: 0.1 },
+} as const;
+export type Followed = keyof typeof FOLLOWED;
+
+const PICKED: Record<Followed, (one: FilterReadings) => Reading | undefined> = {
+  strength: ({ density }) => density?.stops,
+  'warm/cool (b*)': ({ cast }) => cast?.b,
+  'green/magenta (a*)': ({ cast }) => cast?.a,
+  'sharpness kept': softestOf,
+  'darkest corner': ({ shading }) => shading?.worst,
+};
+
+/** What happened to a filter, and what its figure jumped by then; `null` where no sitting stands on one side. */
+export interface LifeEvent extends FilterEvent {
+  day: number;
+  step: Reading | null;
+}
+
+export interface FilterLife {
+  filter: string;
+  name: string;
+  /** Since it was last replaced. */
+  points: LifePoint[];
+  /** Sittings of the samples before that. */
+  earlier: number;
+  events: LifeEvent[];
+  /** `null` where fewer than two days were measured. */
+  change: Change | null;
+}
+
+export interface KitLives {
+  id: string;
+  name: string;
+  filters: FilterLife[];
+  /** Sessions that can't stand on the line, since they have no date. */
+  undated: { id: string; title: string }[];
+}
+
+const YEAR_MS = 365.25 * 24 * 3600 * 1000;
+
+/** Points of one filter, oldest first. */
+function pointsOf(sittings: readonly DatedSitting[], filter: string, quality: Followed): LifePoint[] {
+  return sittings
+    .flatMap(({ session, title, day, readings }): LifePoint[] => {
+      const found = readings.find((one) => one.filter === filter);
+      const reading = found && PICKED[quality](found);
+      return reading && day !== null ? [{ session, title, day, at: day / YEAR_MS, reading }] : [];
+    })
+    .sort((a, b) => a.day - b.day);
+}
+
+/** What its kit tells to have happened to a filter, oldest first; kits of session files hold whatever was written there. */
+function eventsOf(sittings: readonly DatedSitting[], filter: string): (FilterEvent & { day: number })[] {
+  const definitions = sittings.flatMap(({ kit }) => kit.filters.filter(({ id }) => id === filter));
+  const told = definitions.flatMap((one) => ((one as { events?: unknown }).events as unknown[] | undefined) ?? []);
+  const events = told.flatMap((one) => filterEventSchema.safeParse(one).data ?? []);
+  const once = new Map(events.map((one) => [`${one.date} ${one.what}`, one]));
+  return [...once.values()].map((one) => ({ ...one, day: Date.parse(one.date) })).sort((a, b) => a.day - b.day);
+}
+
+/**
+ * Kits that were measured, each with its filters' lives in one quality; those with the most sittings first.
+ *
+ * @param control a filter (of any kit) whose own change is the bench's, and is taken out of the others; it keeps its own
+ */
+export function livesOf(
+  sittings: readonly DatedSitting[],
+  quality: Followed,
+  control: { kit: string; filter: string } | null = null,
+): KitLives[] {
+  const bench =
+    control &&
+    new Map(
+      pointsOf(
+        sittings.filter(({ kit }) => kitKey(kit) === control.kit),
+        control.filter,
+        quality,
+      ).map((one) => [one.session, one]),
+    );
+  const keys = [...new Set(sittings.map(({ kit }) => kitKey(kit)))];
+  return keys
+    .map((id): KitLives => {
+      const own = sittings.filter(({ kit }) => kitKey(kit) === id);
+      const filters = new Map(
+        own.flatMap(({ kit }) => kit.filters.map((one) => [one.id, one.name ?? one.id] as const)),
+      );
+      return {
+        id,
+        name: own[0].kit.name ?? own[0].kit.id,
+        undated: own.flatMap(({ session, title, day }) => (day === null ? [{ id: session, title }] : [])),
+        filters: [...filters].flatMap(([filter, name]): FilterLife[] => {
+          const all = pointsOf(own, filter, quality);
+          const isControl = control?.kit === id && control.filter === filter;
+          const told = eventsOf(own, filter);
+          const replaced = Math.max(-Infinity, ...told.filter(({ what }) => what === 'replaced').map(({ day }) => day));
+          const since = all.filter(({ day }) => day >= replaced);
+          const points = bench && !isControl ? withoutBench(since, bench) : since;
+          if (points.length === 0) return [];
+          const change = changeOf(points, FOLLOWED[quality].noticeable);
+          const events = told
+            .filter(({ what, day }) => what !== 'replaced' && day >= replaced)
+            .map((one) => ({ ...one, step: stepAt(points, one.day / YEAR_MS, change?.birgeRatio ?? 0) }));
+          return [{ filter, name, points, earlier: all.length - since.length, events, change }];
+        }),
+      };
+    })
+    .sort((a, b) => most(b) - most(a));
+}
+
+const most = ({ filters }: KitLives) => Math.max(0, ...filters.map(({ points }) => points.length));
+
+/** The filter that is best followed of a kit: the one to judge the bench by where nothing else is said. */
+export function usualControl({ filters }: KitLives): string | null {
+  const first = [...filters].sort((a, b) => b.points.length - a.points.length)[0];
+  return first?.filter ?? null;
+}

@@ -1,0 +1,174 @@
+'use client';
+
+import { useMemo, useState } from 'react';
+import { controlChart } from '@/core/judging/overTime/controlChart';
+import {
+  FOLLOWED,
+  livesOf,
+  usualControl,
+  type DatedSitting,
+  type FilterLife,
+  type Followed,
+} from '@/core/judging/overTime/lives';
+import { Checkbox } from '@/ui/controls/Checkbox';
+import { Select } from '@/ui/controls/Select';
+import { Link } from '@/ui/Link';
+import { BenchChart } from './BenchChart';
+import { ChangeTable } from './ChangeTable';
+import { LifeChart } from './LifeChart';
+import { sentenceOf, titleOf } from './words';
+
+const QUALITIES = Object.keys(FOLLOWED) as Followed[];
+/** A kit over all its sittings: which filters have changed, and whether it was the bench. */
+export function Years({
+  sittings,
+  leftOut,
+  wanted,
+}: {
+  sittings: readonly DatedSitting[];
+  /** Measured sessions whose figures no longer stand. */
+  leftOut: readonly { id: string; title: string }[];
+  /** Kit to begin with, by its id or its name. */
+  wanted: string | null;
+}) {
+  const [quality, setQuality] = useState<Followed>('strength');
+  const plain = useMemo(() => livesOf(sittings, quality), [sittings, quality]);
+  const [chosen, setChosen] = useState<string | null>(wanted);
+  const [control, setControl] = useState<string | null>(null);
+  const [without, setWithout] = useState(false);
+  const [shown, setShown] = useState<string | null>(null);
+  const found = plain.find(({ id, name }) => id === chosen || name === chosen);
+  // A kit that was asked for and has no sitting isn't passed over for another one.
+  const own = found ?? (chosen === null ? plain[0] : undefined);
+  const controlled = own && (own.filters.find(({ filter }) => filter === control)?.filter ?? usualControl(own));
+  const lives = useMemo(
+    () =>
+      own && controlled && without
+        ? livesOf(sittings, quality, { kit: own.id, filter: controlled }).find(({ id }) => id === own.id)!
+        : own,
+    [sittings, quality, own, controlled, without],
+  );
+  if (!own || !lives)
+    return (
+      <main id="main" className="px-[18px] py-16 max-w-[680px] mx-auto">
+        <h1>{chosen === null ? 'Nothing to follow yet' : `${chosen} hasn’t been measured yet`}</h1>
+        {plain.length > 0 && (
+          <p className="mt-3">
+            <Select
+              label="Kit"
+              placeholder="Another kit"
+              value={null}
+              options={plain.map(({ id, name }) => [id, name] as const)}
+              onChange={setChosen}
+            />
+          </p>
+        )}
+        <p className="text-ink-2 mt-2">
+          A filter’s years are its sittings: <Link href="/sessions/new">start a session</Link>, measure it, and measure
+          the kit again in some months.
+        </p>
+      </main>
+    );
+  const filters = without ? lives.filters.filter(({ filter }) => filter !== controlled) : lives.filters;
+  const life = filters.find(({ filter }) => filter === shown) ?? strikingOf(filters);
+  const bench = own.filters.find(({ filter }) => filter === controlled);
+  const moved = !without && (chartOf(bench)?.signals.length ?? 0) > 0;
+  return (
+    <main
+      id="main"
+      className="w-full max-w-[1680px] mx-auto px-[18px] py-[18px] grid grid-cols-[minmax(0,1fr)] gap-[18px]"
+    >
+      <div className="flex items-end justify-between gap-4 flex-wrap">
+        <div className="min-w-0">
+          <h1>{titleOf(filters, moved)}</h1>
+          <p className="text-ink-2 text-lead mt-1 max-w-[74ch]">{sentenceOf(filters, quality, moved)}</p>
+        </div>
+        <div className="flex gap-2 flex-wrap">
+          <Select
+            label="Kit"
+            value={own.id}
+            options={plain.map(({ id, name }) => [id, name] as const)}
+            onChange={setChosen}
+          />
+          <Select
+            label="What is followed"
+            value={quality}
+            options={QUALITIES.map((one) => [one, one.charAt(0).toUpperCase() + one.slice(1)] as const)}
+            onChange={setQuality}
+          />
+        </div>
+      </div>
+      <div className="grid gap-[18px] items-start grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+        <section aria-label="Filters" className="grid gap-3 min-w-0">
+          {filters.length > 0 ? (
+            <ChangeTable filters={filters} quality={quality} shown={life?.filter ?? null} onShow={setShown} />
+          ) : (
+            <p className="text-ink-2">No sitting of this kit has figures of that.</p>
+          )}
+          {life && <LifeChart life={life} quality={quality} />}
+          <NotOnTheLine undated={own.undated} stale={leftOut} />
+        </section>
+        <div className="grid gap-3 min-w-0">
+          {controlled && (
+            <div className="flex items-center gap-x-4 gap-y-2 flex-wrap">
+              <label className="flex items-center gap-2">
+                Control filter
+                <Select
+                  value={controlled}
+                  options={own.filters.map(
+                    ({ filter, name, points }) => [filter, `${name}, ${sittingsOf(points.length)}`] as const,
+                  )}
+                  onChange={setControl}
+                />
+              </label>
+              <Checkbox checked={without} onChange={setWithout}>
+                Take the bench’s change out of the others
+              </Checkbox>
+            </div>
+          )}
+          {bench && <BenchChart control={bench} quality={quality} />}
+          <p className="text-ink-3 text-label max-w-[70ch]">
+            The control filter lies in its case between sittings and is measured in each: what it seems to change by,
+            the bench did. Taken out, it is subtracted from the other filters of the same sitting, and its ± counts in
+            theirs.
+          </p>
+        </div>
+      </div>
+    </main>
+  );
+}
+
+const chartOf = (life: FilterLife | undefined) => life && controlChart(life.points.map(({ reading }) => reading.value));
+
+const sittingsOf = (count: number) => `${count} ${count === 1 ? 'sitting' : 'sittings'}`;
+
+/** The filter whose change stands out most against its ±: what one came to see. */
+function strikingOf<T extends { change: { over: { value: number; u95: number } } | null }>(filters: readonly T[]) {
+  const size = ({ change }: T) => (change ? Math.abs(change.over.value) / change.over.u95 : -1);
+  return [...filters].sort((a, b) => size(b) - size(a))[0];
+}
+
+/** Sessions that aren't drawn, and why. */
+function NotOnTheLine({ undated, stale }: Record<'undated' | 'stale', readonly { id: string; title: string }[]>) {
+  if (undated.length + stale.length === 0) return null;
+  return (
+    <ul className="text-ink-2 text-label grid gap-0.5">
+      {undated.map(({ id, title }) => (
+        <li key={id}>
+          <Link href={`/sessions/${id}/details`} className="underline">
+            {title}
+          </Link>{' '}
+          has no date: give it one in its details.
+        </li>
+      ))}
+      {stale.map(({ id, title }) => (
+        <li key={id}>
+          <Link href={`/sessions/${id}/measure`} className="underline">
+            {title}
+          </Link>{' '}
+          was changed since it was measured: measure it again.
+        </li>
+      ))}
+    </ul>
+  );
+}

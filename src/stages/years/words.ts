@@ -1,0 +1,96 @@
+/** What a kit's years come to, in sentences. */
+import type { Change } from '@/core/judging/overTime/change';
+import type { Rule, Signal } from '@/core/judging/overTime/controlChart';
+import {
+  FOLLOWED,
+  type FilterLife,
+  type Followed,
+  type LifeEvent,
+  type LifePoint,
+} from '@/core/judging/overTime/lives';
+import type { Reading } from '@/core/session/readings';
+import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';
+
+const YEAR = new Intl.DateTimeFormat('en', { year: 'numeric', month: 'short', timeZone: 'UTC' });
+/** A day as month and year, UTC: sessions name their days without a zone. */
+export const monthOf = (day: number) => YEAR.format(day);
+export const dayOf = (day: number) => new Date(day).toISOString().slice(0, 10);
+
+const join = (names: readonly string[]) =>
+  names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
+
+/** The page's title: who has changed. */
+export function titleOf(filters: readonly FilterLife[], benchMoved: boolean): string {
+  const of = (word: Change['word']) => filters.filter(({ change }) => change?.word === word).map(({ name }) => name);
+  const followed = filters.filter(({ change }) => change !== null);
+  if (followed.length === 0) return 'Nothing to follow yet';
+  const [changed, perhaps, open] = [of('changed'), of('perhaps changed'), of('open')];
+  // What the bench did to all of them is no filter's change.
+  if (benchMoved && changed.length + perhaps.length > 0) return 'The bench has moved, or the filters have changed';
+  if (changed.length > 0) return `${join(changed)} ${changed.length === 1 ? 'has' : 'have'} changed`;
+  if (perhaps.length > 0) return `${join(perhaps)} may have changed`;
+  if (open.length === followed.length) return 'Too roughly measured to tell';
+  return open.length > 0 ? 'No change is seen' : 'Nothing has changed';
+}
+
+/**
+ * What stands below it.
+ *
+ * @param benchMoved whether the bench is seen to have moved by itself, and that is still in the figures
+ */
+export function sentenceOf(filters: readonly FilterLife[], quality: Followed, benchMoved: boolean): string {
+  const bench = benchMoved ? ' The bench itself moved too: take its change out to see what is the filters’ own.' : '';
+  return `${changeSentence(filters, quality)}${bench}`;
+}
+
+function changeSentence(filters: readonly FilterLife[], quality: Followed): string {
+  const followed = filters.filter(({ change }) => change !== null);
+  if (followed.length === 0)
+    return 'A change needs two sittings of a filter on different days. Measure the kit again in some months.';
+  const largest = [...followed].sort((a, b) => strikes(b) - strikes(a))[0];
+  const { over, word } = largest.change!;
+  const days = largest.points;
+  if (word === 'changed' || word === 'perhaps changed')
+    return `${largest.name}: ${quality} ${told(over)} ${FOLLOWED[quality].unit} from ${monthOf(days[0].day)} to ${monthOf(days.at(-1)!.day)}, over ${days.length} sittings.`;
+  const widest = Math.max(...followed.map(({ change }) => Math.abs(change!.over.value) + change!.over.u95));
+  return `A change of ${quality} by more than ${fixed(widest)} ${FOLLOWED[quality].unit} can be excluded for all of them.`;
+}
+
+/** Size of a change in its own ±. */
+const strikes = ({ change }: FilterLife) => Math.abs(change!.over.value) / change!.over.u95;
+
+/** "+0.05 ±0.02". */
+export function told({ value, u95 }: Reading): string {
+  const decimals = decimalsFor(u95);
+  return `${signed(value, decimals)} ${plusMinus(u95, decimals)}`;
+}
+
+export function figure({ value, u95 }: Reading): string {
+  const decimals = decimalsFor(u95);
+  return `${fixed(value, decimals)} ${plusMinus(u95, decimals)}`;
+}
+
+/** "Dropped on 2025-03-02: +0.12 ±0.03 stops from the sitting before it to the next." */
+export function eventWords({ what, date, step }: LifeEvent, unit: string): string {
+  const jump = step
+    ? `${told(step)} ${unit} from the sitting before it to the next`
+    : 'no sitting stands on both sides of it';
+  return `${what.charAt(0).toUpperCase()}${what.slice(1)} on ${date}: ${jump}.`;
+}
+
+const RULES: Record<Rule, (side: string, count: number) => string> = {
+  // Both limits together leave out one in 370.
+  'beyond 3σ': (side, count) =>
+    count === 1
+      ? `${side} the limits, as one sitting in 370 would be by chance`
+      : `${count} sittings ${side} the limits`,
+  '2 of 3 beyond 2σ': (side) => `two of three sittings far ${side} the middle`,
+  '4 of 5 beyond 1σ': (side) => `four of five sittings ${side} the middle by more than their usual scatter`,
+  '8 on one side': (side) => `eight sittings in a row ${side} the middle`,
+};
+
+/** A signal with its months: "From Mar 2025 to May 2025: eight sittings in a row above the middle." */
+export function signalWords({ rule, side, from, to }: Signal, points: readonly LifePoint[]): string {
+  const [first, last] = [monthOf(points[from].day), monthOf(points[to].day)];
+  return `${first === last ? first : `From ${first} to ${last}`}: ${RULES[rule](side, to - from + 1)}.`;
+}
