@@ -22,8 +22,8 @@ const DISK = process.argv.includes('--disk');
 const [times, seed] = process.argv.slice(2).filter((one) => !one.startsWith('--'));
 const TIMES = Number(times ?? 20);
 const random = seededRandom(`kills/${seed ?? Date.now()}`);
-/** Database, files and backups of some minutes; then the rest is filled at once. */
-const DISK_SIZE = '1500m';
+/** Database, files and backups of all that time: what is refused must be refused for what was filled, not for what was kept. */
+const DISK_SIZE = `${1200 + 40 * TIMES}m`;
 /** What is left at most when it is filled. */
 const LEFT_BYTES = 3_000_000;
 const PORT = 18_900;
