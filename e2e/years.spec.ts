@@ -38,7 +38,12 @@ test('what fades, what the bench did and what a fall did, over eight sittings', 
   expect(Math.abs(Number(change.replace('−', '-')) - faded)).toBeLessThan(Number(u95));
   expect(Number(u95)).toBeLessThan(0.03);
   await expect(cells.last()).toHaveText('changed');
-  await expect(page.getByRole('row', { name: /^ND8/ }).getByRole('cell').last()).toHaveText('steady');
+  for (const name of [/^ND4 /, /^ND8 /])
+    await expect(page.getByRole('row', { name }).getByRole('cell').last()).toHaveText('steady');
+  // By a control filter it is the same.
+  await choose(page.getByRole('combobox', { name: 'The bench by' }), 'ND4, 8 sittings');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('ND64 has changed');
+  await expect(page.getByRole('row', { name: /^ND4 / })).toHaveCount(0);
 
   // Another quality by the list, another filter from the table.
   await choose(page.getByRole('combobox', { name: 'What is followed' }), 'Warm/cool (b*)');

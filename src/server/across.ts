@@ -19,7 +19,7 @@ import type { Stale } from '@/ui/sessionView';
 import { bandsInForce, staleness } from './judged';
 
 /** Sessions that are looked at for figures, newest first. */
-const MOST_SESSIONS = 200;
+export const MOST_SESSIONS = 200;
 
 export interface MeasuredSession {
   id: string;

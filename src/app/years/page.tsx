@@ -1,13 +1,18 @@
 import type { Metadata } from 'next';
-import { measuredSessions } from '@/server/across';
+import { measuredSessions, MOST_SESSIONS } from '@/server/across';
 import { Years } from '@/stages/years/Years';
+import { listSessions } from '@/store';
 import { Header } from '@/ui/Header';
 
 export const metadata: Metadata = { title: 'Over the years' };
 export const dynamic = 'force-dynamic';
 
 export default async function Page({ searchParams }: { searchParams: Promise<{ kit?: string }> }) {
-  const [sessions, { kit }] = await Promise.all([measuredSessions(), searchParams]);
+  const [sessions, listed, { kit }] = await Promise.all([
+    measuredSessions(),
+    listSessions(MOST_SESSIONS + 1),
+    searchParams,
+  ]);
   // Figures that no longer stand would look like a filter's change.
   const standing = sessions.filter(({ stale }) => stale === null);
   return (
@@ -17,6 +22,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ k
         sittings={standing.flatMap(({ day, sittings }) => sittings.map((one) => ({ ...one, day })))}
         leftOut={sessions.filter(({ stale }) => stale !== null).map(({ id, title }) => ({ id, title }))}
         wanted={kit ?? null}
+        lookedAt={listed.length > MOST_SESSIONS ? MOST_SESSIONS : null}
       />
     </>
   );

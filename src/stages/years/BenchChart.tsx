@@ -5,7 +5,7 @@ import { ChartFigure, type Drawing } from '@/ui/charts/ChartFigure';
 import { lifeOption } from '@/ui/charts/lifeOption';
 import { dayOf, figure, signalWords } from './words';
 
-/** Whether the bench is still what it was, by one filter that is measured in every sitting. */
+/** Whether the bench is still what it was, by one filter that is measured in every sitting or by all of a kit together. */
 export function BenchChart({ control, quality }: { control: FilterLife; quality: Followed }) {
   const { unit, noticeable } = FOLLOWED[quality];
   const { points, name } = control;
@@ -35,15 +35,15 @@ export function BenchChart({ control, quality }: { control: FilterLife; quality:
         )
       ) : (
         <p className="text-ink-2">
-          Limits need {LEAST_RESULTS} sittings of the control filter; there {points.length === 1 ? 'is' : 'are'}{' '}
-          {points.length}
+          Limits need {LEAST_RESULTS} sittings of what the bench is judged by; there{' '}
+          {points.length === 1 ? 'is' : 'are'} {points.length}
           {points.length >= LEAST_RESULTS ? ', and all read the same' : ''}.
         </p>
       )}
       {points.length > 0 && (
         <ChartFigure
           title={`Control chart by ${name}`}
-          says="The control filter in every sitting. The limits are three standard deviations, from how far neighboring sittings differ; squares are told above."
+          says="Every sitting with its ±. The limits are three standard deviations, from how far neighboring sittings differ; squares are told above."
           name="control-chart"
           drawing={drawing}
           height={240}

@@ -4,8 +4,9 @@ import { useMemo, useState } from 'react';
 import { controlChart } from '@/core/judging/overTime/controlChart';
 import {
   FOLLOWED,
+  controlOf,
   livesOf,
-  usualControl,
+  TOGETHER,
   type DatedSitting,
   type FilterLife,
   type Followed,
@@ -24,29 +25,30 @@ export function Years({
   sittings,
   leftOut,
   wanted,
+  lookedAt = null,
 }: {
   sittings: readonly DatedSitting[];
   /** Measured sessions whose figures no longer stand. */
   leftOut: readonly { id: string; title: string }[];
   /** Kit to begin with, by its id or its name. */
   wanted: string | null;
+  /** How many of the newest sessions were looked at, where there are more. */
+  lookedAt?: number | null;
 }) {
   const [quality, setQuality] = useState<Followed>('strength');
   const plain = useMemo(() => livesOf(sittings, quality), [sittings, quality]);
   const [chosen, setChosen] = useState<string | null>(wanted);
-  const [control, setControl] = useState<string | null>(null);
+  const [control, setControl] = useState<string>(TOGETHER);
   const [without, setWithout] = useState(false);
   const [shown, setShown] = useState<string | null>(null);
   const found = plain.find(({ id, name }) => id === chosen || name === chosen);
   // A kit that was asked for and has no sitting isn't passed over for another one.
   const own = found ?? (chosen === null ? plain[0] : undefined);
-  const controlled = own && (own.filters.find(({ filter }) => filter === control)?.filter ?? usualControl(own));
+  const bench = own ? controlOf(own, control) : null;
+  const out = without && bench !== null;
   const lives = useMemo(
-    () =>
-      own && controlled && without
-        ? livesOf(sittings, quality, { kit: own.id, filter: controlled }).find(({ id }) => id === own.id)!
-        : own,
-    [sittings, quality, own, controlled, without],
+    () => (own && out ? livesOf(sittings, quality, controlOf(own, control)).find(({ id }) => id === own.id)! : own),
+    [sittings, quality, own, control, out],
   );
   if (!own || !lives)
     return (
@@ -69,10 +71,9 @@ export function Years({
         </p>
       </main>
     );
-  const filters = without ? lives.filters.filter(({ filter }) => filter !== controlled) : lives.filters;
+  const filters = out ? lives.filters.filter(({ filter }) => filter !== control) : lives.filters;
   const life = filters.find(({ filter }) => filter === shown) ?? strikingOf(filters);
-  const bench = own.filters.find(({ filter }) => filter === controlled);
-  const moved = !without && (chartOf(bench)?.signals.length ?? 0) > 0;
+  const moved = !out && (chartOf(bench)?.signals.length ?? 0) > 0;
   return (
     <main
       id="main"
@@ -107,30 +108,46 @@ export function Years({
           )}
           {life && <LifeChart life={life} quality={quality} />}
           <NotOnTheLine undated={own.undated} stale={leftOut} />
+          {lookedAt !== null && (
+            <p className="text-ink-2 text-label">
+              Only the newest {lookedAt} sessions are looked at; older sittings are missing here.
+            </p>
+          )}
         </section>
         <div className="grid gap-3 min-w-0">
-          {controlled && (
-            <div className="flex items-center gap-x-4 gap-y-2 flex-wrap">
-              <label className="flex items-center gap-2">
-                Control filter
-                <Select
-                  value={controlled}
-                  options={own.filters.map(
-                    ({ filter, name, points }) => [filter, `${name}, ${sittingsOf(points.length)}`] as const,
-                  )}
-                  onChange={setControl}
-                />
-              </label>
-              <Checkbox checked={without} onChange={setWithout}>
-                Take the bench’s change out of the others
-              </Checkbox>
-            </div>
+          <div className="flex items-center gap-x-4 gap-y-2 flex-wrap">
+            <label className="flex items-center gap-2">
+              The bench by
+              <Select
+                value={control}
+                options={[
+                  [TOGETHER, 'all filters together'] as const,
+                  ...own.filters.map(({ filter, name, points }) => [filter, `${name}, ${sittingsOf(points.length)}`] as const), // prettier-ignore
+                ]}
+                onChange={setControl}
+              />
+            </label>
+            <Checkbox checked={without} onChange={setWithout}>
+              Take the bench’s change out
+            </Checkbox>
+          </div>
+          {bench ? (
+            <BenchChart control={bench} quality={quality} />
+          ) : (
+            <p className="text-ink-2">
+              {control === TOGETHER
+                ? 'Fewer than three filters were measured together: choose the one that lies in its case between sittings.'
+                : 'That filter has no figures of this.'}
+            </p>
           )}
-          {bench && <BenchChart control={bench} quality={quality} />}
           <p className="text-ink-3 text-label max-w-[70ch]">
-            The control filter lies in its case between sittings and is measured in each: what it seems to change by,
-            the bench did. Taken out, it is subtracted from the other filters of the same sitting, and its ± counts in
-            theirs.
+            {control === TOGETHER
+              ? 'Filters of a kit hardly ever change alike: what most of them seem to change by in a sitting, the bench did. A control filter that lies in its case between sittings tells it more surely.'
+              : 'The control filter lies in its case between sittings and is measured in each: what it seems to change by, the bench did.'}{' '}
+            Taken out, it is subtracted from the other filters of the same sitting, and its ± counts in theirs.{' '}
+            <Link href="/method#over-the-years" className="underline">
+              How
+            </Link>
           </p>
         </div>
       </div>
@@ -138,7 +155,7 @@ export function Years({
   );
 }
 
-const chartOf = (life: FilterLife | undefined) => life && controlChart(life.points.map(({ reading }) => reading.value));
+const chartOf = (life: FilterLife | null) => life && controlChart(life.points.map(({ reading }) => reading.value));
 
 const sittingsOf = (count: number) => `${count} ${count === 1 ? 'sitting' : 'sittings'}`;
 

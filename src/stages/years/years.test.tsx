@@ -31,13 +31,13 @@ function sitting(i: number, stops: Record<string, number>, kit = 'Three', more: 
 
 /** ND64 loses 0.02 stops a sitting; from the sixth on the bench reads everything 0.05 darker. */
 const moved = (i: number) => (i >= 5 ? 0.05 : 0);
-const FADING = Array.from({ length: 8 }, (_, i) => sitting(i, { nd4: 2 + moved(i) + 0.0005 * (i % 2), nd64: 6 - 0.02 * i + moved(i) })); // prettier-ignore
+const FADING = Array.from({ length: 8 }, (_, i) => sitting(i, { nd4: 2 + moved(i) + 0.0005 * (i % 2), nd8: 3 + moved(i), nd64: 6 - 0.02 * i + moved(i) })); // prettier-ignore
 
 const open = (sittings: DatedSitting[], wanted: string | null = null) =>
   show(<Years sittings={sittings} leftOut={[]} wanted={wanted} />);
 const row = (name: RegExp) => within(screen.getByRole('row', { name })).getAllByRole('cell').map((one) => one.textContent); // prettier-ignore
 
-test('what the bench did is no filter’s change: said first, then taken out by the control filter', async () => {
+test('what the bench did is no filter’s change: said first, then taken out', async () => {
   const { user } = open(FADING);
   expect(screen.getByRole('heading', { level: 1 }).textContent).toBe(
     'The bench has moved, or the filters have changed',
@@ -51,15 +51,20 @@ test('what the bench did is no filter’s change: said first, then taken out by 
   // 0.02 a sitting over seven sittings, three months each: 0.14, 0.08 a year.
   expect(row(/^ND64/)[3]).toMatch(/^−0\.14 ±0\.0\d$/);
   expect(row(/^ND64/)[4]).toMatch(/^−0\.08/);
+  expect(row(/^ND8/)[5]).toBe('steady');
+  // By a control filter too, which is no row of its own then.
+  await choose(user, 'The bench by', 'ND4, 8 sittings');
+  expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('ND64 has changed');
   expect(screen.queryByRole('row', { name: /^ND4 / })).toBeNull();
+  expect(screen.getByText(/lies in its case between sittings and is measured in each/)).toBeTruthy();
 });
 
 test('a steady kit is told with what can be excluded; another filter is drawn, another quality has no figures', async () => {
-  const steady = [0, 1, 2].map((i) => sitting(i, { nd4: 2.001, nd8: 3 }));
+  const steady = [0, 1, 2].map((i) => sitting(i, { nd4: 2.001, nd8: 3, nd64: 6 }));
   const { user } = open(steady);
   expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Nothing has changed');
   expect(screen.getByText(/A change of strength by more than 0\.0\d stops can be excluded/)).toBeTruthy();
-  expect(screen.getByText(/Limits need 6 sittings of the control filter; there are 3/)).toBeTruthy();
+  expect(screen.getByText(/Limits need 6 sittings of what the bench is judged by; there are 3/)).toBeTruthy();
   await user.click(screen.getByRole('button', { name: 'ND8' }));
   expect(screen.getByRole('figure', { name: 'ND8: strength' }).textContent).toContain(
     '2024-06-08 Sitting 0 of Three 3.00 ±0.01',
@@ -69,7 +74,9 @@ test('a steady kit is told with what can be excluded; another filter is drawn, a
 });
 
 test('one sitting, a kit without any, no kit at all, and sessions that can’t be drawn', async () => {
-  open([sitting(0, { nd4: 2 })]).unmount();
+  const alone = open([sitting(0, { nd4: 2 })]);
+  expect(screen.getByText(/Fewer than three filters were measured together/)).toBeTruthy();
+  alone.unmount();
   const { unmount, user } = open(FADING, 'Harbour Six');
   expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Harbour Six hasn’t been measured yet');
   await choose(user, 'Kit', 'Three');
@@ -79,7 +86,15 @@ test('one sitting, a kit without any, no kit at all, and sessions that can’t b
   expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Nothing to follow yet');
   empty.unmount();
   const undated = { ...sitting(9, { nd4: 9 }), day: null };
-  show(<Years sittings={[...FADING, undated]} leftOut={[{ id: 'x', title: 'Changed one' }]} wanted={null} />);
+  show(
+    <Years
+      sittings={[...FADING, undated]}
+      leftOut={[{ id: 'x', title: 'Changed one' }]}
+      wanted={null}
+      lookedAt={200}
+    />,
+  );
+  expect(screen.getByText(/Only the newest 200 sessions/)).toBeTruthy();
   expect(screen.getByRole('link', { name: undated.title }).getAttribute('href')).toContain('/details');
   expect(screen.getByRole('link', { name: 'Changed one' }).getAttribute('href')).toContain('/measure');
 });

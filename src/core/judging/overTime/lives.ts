@@ -2,7 +2,8 @@
 import type { FilterReadings, Reading } from '../../session/readings';
 import { kitKey, softestOf, type KitSitting } from '../ranking/figures';
 import { filterEventSchema, type FilterEvent } from '../../sitting/kits/keptKit';
-import { changeOf, stepAt, withoutBench, type Change, type Moment } from './change';
+import { median } from '../../formulas/statistics/averages';
+import { changeOf, meanOf, stepAt, withoutBench, type Change, type Moment } from './change';
 
 /** A sitting and the day of it; sittings whose day isn't known have no place on the line. */
 export interface DatedSitting extends KitSitting {
@@ -82,25 +83,48 @@ function eventsOf(sittings: readonly DatedSitting[], filter: string): (FilterEve
   return [...once.values()].map((one) => ({ ...one, day: Date.parse(one.date) })).sort((a, b) => a.day - b.day);
 }
 
+/** In place of a control filter: what most filters of a kit did in a sitting. */
+export const TOGETHER = '';
+/** Of fewer filters no one can say which of them changed. */
+const LEAST_TOGETHER = 3;
+
+/**
+ * What most filters of a kit moved by, sitting by sitting: the median of their distances from their own means, which one that fades doesn't
+ * pull along. Its ± is that of one of them, since in one sitting they share bare. Empty where no sitting has three filters.
+ */
+export function togetherOf(filters: readonly Pick<FilterLife, 'points'>[]): LifePoint[] {
+  const off = filters.flatMap(({ points }) => {
+    const usual = meanOf(points);
+    return usual ? points.map((one) => ({ ...one, value: one.reading.value - usual.value })) : [];
+  });
+  return [...new Set(off.map(({ session }) => session))].flatMap((session): LifePoint[] => {
+    const here = off.filter((one) => one.session === session);
+    if (here.length < LEAST_TOGETHER) return [];
+    const { title, day, at } = here[0];
+    const u95 = median(here.map(({ reading }) => reading.u95));
+    return [{ session, title, day, at, reading: { value: median(here.map(({ value }) => value)), u95 } }];
+  });
+}
+
+/** What the bench is judged by: one filter's life, or what most filters did together; `null` where there is no such. */
+export function controlOf({ filters }: KitLives, control: string): FilterLife | null {
+  if (control !== TOGETHER) return filters.find(({ filter }) => filter === control) ?? null;
+  const points = togetherOf(filters).sort((a, b) => a.day - b.day);
+  if (points.length === 0) return null;
+  return { filter: TOGETHER, name: 'all filters together', points, earlier: 0, events: [], change: null };
+}
+
 /**
  * Kits that were measured, each with its filters' lives in one quality; those with the most sittings first.
  *
- * @param control a filter (of any kit) whose own change is the bench's, and is taken out of the others; it keeps its own
+ * @param bench what it did by itself, by sitting: taken out of every other filter's figures ({@link controlOf})
  */
 export function livesOf(
   sittings: readonly DatedSitting[],
   quality: Followed,
-  control: { kit: string; filter: string } | null = null,
+  bench: FilterLife | null = null,
 ): KitLives[] {
-  const bench =
-    control &&
-    new Map(
-      pointsOf(
-        sittings.filter(({ kit }) => kitKey(kit) === control.kit),
-        control.filter,
-        quality,
-      ).map((one) => [one.session, one]),
-    );
+  const moves = bench && new Map(bench.points.map((one) => [one.session, one]));
   const keys = [...new Set(sittings.map(({ kit }) => kitKey(kit)))];
   return keys
     .map((id): KitLives => {
@@ -114,11 +138,10 @@ export function livesOf(
         undated: own.flatMap(({ session, title, day }) => (day === null ? [{ id: session, title }] : [])),
         filters: [...filters].flatMap(([filter, name]): FilterLife[] => {
           const all = pointsOf(own, filter, quality);
-          const isControl = control?.kit === id && control.filter === filter;
           const told = eventsOf(own, filter);
           const replaced = Math.max(-Infinity, ...told.filter(({ what }) => what === 'replaced').map(({ day }) => day));
           const since = all.filter(({ day }) => day >= replaced);
-          const points = bench && !isControl ? withoutBench(since, bench) : since;
+          const points = moves && filter !== bench.filter ? withoutBench(since, moves) : since;
           if (points.length === 0) return [];
           const change = changeOf(points, FOLLOWED[quality].noticeable);
           const events = told
@@ -132,9 +155,3 @@ export function livesOf(
 }
 
 const most = ({ filters }: KitLives) => Math.max(0, ...filters.map(({ points }) => points.length));
-
-/** The filter that is best followed of a kit: the one to judge the bench by where nothing else is said. */
-export function usualControl({ filters }: KitLives): string | null {
-  const first = [...filters].sort((a, b) => b.points.length - a.points.length)[0];
-  return first?.filter ?? null;
-}

@@ -1,7 +1,7 @@
 /** Change over the years and the control chart, against published examples and by hand. */
 import { changeOf, meanOf, stepAt, withoutBench, type Moment } from './change';
 import { controlChart, LEAST_RESULTS } from './controlChart';
-import { livesOf, usualControl, type DatedSitting } from './lives';
+import { controlOf, livesOf, TOGETHER, type DatedSitting } from './lives';
 
 const at = (years: number, value: number, u95 = 0.02): Moment => ({ at: years, reading: { value, u95 } });
 
@@ -177,7 +177,6 @@ describe('lives of a kit’s filters', () => {
     expect(a.points.map(({ session }) => session)).toEqual(['s0', 's1', 's2']);
     expect(a.change!.perYear!.value).toBeCloseTo(0.2, 9);
     expect([a.change!.word, b.change!.word]).toEqual(['changed', 'steady']);
-    expect(usualControl(lives)).toBe('a');
     expect(livesOf(sittings, 'sharpness kept')[0].filters).toEqual([]);
   });
 
@@ -195,18 +194,33 @@ describe('lives of a kit’s filters', () => {
     expect(filters[0].events).toHaveLength(1);
     expect(filters[0].events[0]).toMatchObject({ what: 'dropped', date: day(3) });
     expect(filters[0].events[0].step!.value).toBeCloseTo(0.5, 12);
-    // By hand: the line through 3, 3, 3.5, 3.5 at ±0.01 leaves χ² of 0.1² + 0.2² + 0.2² + 0.1² over 0.005², for two degrees of freedom.
+    // By hand: the line through 3, 3, 3.5, 3.5 at ±0.01 leaves 0.05, −0.15, 0.15, −0.05 at u = 0.005, for two degrees of freedom.
     expect(filters[0].change!.birgeRatio).toBeCloseTo(Math.sqrt(0.05 / 0.005 ** 2 / 2), 6);
     expect(filters[0].events[0].step!.u95).toBeCloseTo(0.01 * Math.SQRT2 * filters[0].change!.birgeRatio, 9);
   });
 
   test('with a control filter the others are told without what the bench did, and it itself as it was', () => {
     const sittings = [0, 1, 2].map((i) => sitting(i, { a: 3 + 0.1 * i, control: 5 + 0.1 * i }));
-    const [{ filters }] = livesOf(sittings, 'strength', {
-      kit: livesOf(sittings, 'strength')[0].id,
-      filter: 'control',
-    });
+    const control = controlOf(livesOf(sittings, 'strength')[0], 'control');
+    const [{ filters }] = livesOf(sittings, 'strength', control);
     expect(filters.find(({ filter }) => filter === 'a')!.change!.over.value).toBeCloseTo(0, 9);
     expect(filters.find(({ filter }) => filter === 'control')!.change!.over.value).toBeCloseTo(0.2, 9);
+  });
+
+  test('what most filters do together is the bench’s: by hand, the median of how far each lies from its own mean', () => {
+    // The bench is 0.06 up in the last sitting; c fades by 0.3 a sitting.
+    const moved = [0, 0, 0.06];
+    const sittings = moved.map((off, i) => sitting(i, { a: 3 + off, b: 5 + off, c: 6 - 0.3 * i + off }));
+    const [plain] = livesOf(sittings, 'strength');
+    const together = controlOf(plain, TOGETHER)!;
+    // a and b lie −0.02, −0.02, +0.04 from their means; c lies 0.28, −0.02, −0.26.
+    const values = together.points.map(({ reading }) => reading.value);
+    [-0.02, -0.02, 0.04].forEach((one, i) => expect(values[i]).toBeCloseTo(one, 12));
+    const [{ filters }] = livesOf(sittings, 'strength', together);
+    expect(filters.map(({ change }) => change!.word)).toEqual(['steady', 'steady', 'changed']);
+    expect(filters[2].change!.over.value).toBeCloseTo(-0.6, 9);
+    // Of two filters nobody can say which one moved.
+    expect(controlOf(livesOf([0, 1].map((i) => sitting(i, { a: 3, b: 5 + i })), 'strength')[0], TOGETHER)).toBeNull(); // prettier-ignore
+    expect(controlOf(plain, 'nobody')).toBeNull();
   });
 });
