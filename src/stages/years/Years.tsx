@@ -3,8 +3,8 @@
 import { useMemo, useState } from 'react';
 import { controlChart } from '@/core/judging/overTime/controlChart';
 import {
-  FOLLOWED,
   controlOf,
+  FOLLOWED,
   livesOf,
   TOGETHER,
   type DatedSitting,
@@ -20,6 +20,7 @@ import { LifeChart } from './LifeChart';
 import { sentenceOf, titleOf } from './words';
 
 const QUALITIES = Object.keys(FOLLOWED) as Followed[];
+
 /** A kit over all its sittings: which filters have changed, and whether it was the bench. */
 export function Years({
   sittings,
@@ -38,12 +39,14 @@ export function Years({
   const [quality, setQuality] = useState<Followed>('strength');
   const plain = useMemo(() => livesOf(sittings, quality), [sittings, quality]);
   const [chosen, setChosen] = useState<string | null>(wanted);
-  const [control, setControl] = useState<string>(TOGETHER);
+  const [asked, setAsked] = useState<string>(TOGETHER);
   const [without, setWithout] = useState(false);
   const [shown, setShown] = useState<string | null>(null);
   const found = plain.find(({ id, name }) => id === chosen || name === chosen);
   // A kit that was asked for and has no sitting isn't passed over for another one.
   const own = found ?? (chosen === null ? plain[0] : undefined);
+  // Another kit, or another quality, may not have the filter that was chosen.
+  const control = own?.filters.some(({ filter }) => filter === asked) ? asked : TOGETHER;
   const bench = own ? controlOf(own, control) : null;
   const out = without && bench !== null;
   const lives = useMemo(
@@ -124,7 +127,7 @@ export function Years({
                   [TOGETHER, 'all filters together'] as const,
                   ...own.filters.map(({ filter, name, points }) => [filter, `${name}, ${sittingsOf(points.length)}`] as const), // prettier-ignore
                 ]}
-                onChange={setControl}
+                onChange={setAsked}
               />
             </label>
             <Checkbox checked={without} onChange={setWithout}>
@@ -135,9 +138,7 @@ export function Years({
             <BenchChart control={bench} quality={quality} />
           ) : (
             <p className="text-ink-2">
-              {control === TOGETHER
-                ? 'Fewer than three filters were measured together: choose the one that lies in its case between sittings.'
-                : 'That filter has no figures of this.'}
+              Fewer than three filters were measured together: choose the one that lies in its case between sittings.
             </p>
           )}
           <p className="text-ink-3 text-label max-w-[70ch]">

@@ -57,6 +57,9 @@ test('what the bench did is no filter’s change: said first, then taken out', a
   expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('ND64 has changed');
   expect(screen.queryByRole('row', { name: /^ND4 / })).toBeNull();
   expect(screen.getByText(/lies in its case between sittings and is measured in each/)).toBeTruthy();
+  // A quality that it wasn't measured in has no such filter: all together again, and no figures.
+  await choose(user, 'What is followed', 'Darkest corner');
+  expect(screen.getByRole('combobox', { name: 'The bench by' }).textContent).toBe('all filters together');
 });
 
 test('a steady kit is told with what can be excluded; another filter is drawn, another quality has no figures', async () => {

@@ -2,7 +2,7 @@
 import type { FilterReadings, Reading } from '../../session/readings';
 import { kitKey, softestOf, type KitSitting } from '../ranking/figures';
 import { filterEventSchema, type FilterEvent } from '../../sitting/kits/keptKit';
-import { median } from '../../formulas/statistics/averages';
+import { mean, median } from '../../formulas/statistics/averages';
 import { changeOf, meanOf, stepAt, withoutBench, type Change, type Moment } from './change';
 
 /** A sitting and the day of it; sittings whose day isn't known have no place on the line. */
@@ -89,20 +89,35 @@ export const TOGETHER = '';
 const LEAST_TOGETHER = 3;
 
 /**
- * What most filters of a kit moved by, sitting by sitting: the median of their distances from their own means, which one that fades doesn't
- * pull along. Its ± is that of one of them, since in one sitting they share bare. Empty where no sitting has three filters.
+ * What most filters of a kit moved by, sitting by sitting: the median of their distances from their own means, by which those that changed
+ * beside it are found; then the mean of the others, since beside one that fades to one side a median leans to that side. Its ± is that of one
+ * of them: in one sitting they share bare. Empty where no sitting has three filters.
  */
 export function togetherOf(filters: readonly Pick<FilterLife, 'points'>[]): LifePoint[] {
+  const first = overSittings(filters, LEAST_TOGETHER, median);
+  const moves = new Map(first.map((one) => [one.session, one]));
+  const still = filters.filter(({ points }) => {
+    const change = changeOf(withoutBench(points, moves), Infinity);
+    return change?.word !== 'changed' && change?.word !== 'perhaps changed';
+  });
+  return still.length === filters.length || still.length < 2 ? first : overSittings(still, 2, mean);
+}
+
+function overSittings(
+  filters: readonly Pick<FilterLife, 'points'>[],
+  least: number,
+  middle: (values: number[]) => number,
+): LifePoint[] {
   const off = filters.flatMap(({ points }) => {
     const usual = meanOf(points);
     return usual ? points.map((one) => ({ ...one, value: one.reading.value - usual.value })) : [];
   });
   return [...new Set(off.map(({ session }) => session))].flatMap((session): LifePoint[] => {
     const here = off.filter((one) => one.session === session);
-    if (here.length < LEAST_TOGETHER) return [];
+    if (here.length < least) return [];
     const { title, day, at } = here[0];
     const u95 = median(here.map(({ reading }) => reading.u95));
-    return [{ session, title, day, at, reading: { value: median(here.map(({ value }) => value)), u95 } }];
+    return [{ session, title, day, at, reading: { value: middle(here.map(({ value }) => value)), u95 } }];
   });
 }
 

@@ -223,4 +223,12 @@ describe('lives of a kit’s filters', () => {
     expect(controlOf(livesOf([0, 1].map((i) => sitting(i, { a: 3, b: 5 + i })), 'strength')[0], TOGETHER)).toBeNull(); // prettier-ignore
     expect(controlOf(plain, 'nobody')).toBeNull();
   });
+
+  test('one that fades doesn’t lean on what the others tell: noise of two and a filter far to one side', () => {
+    // By hand: with c far above, a median is the larger of a and b, far below the smaller; their mean is what they tell.
+    const noise = [0.004, -0.004, 0.004, -0.004];
+    const sittings = noise.map((off, i) => sitting(i, { a: 3 + off, b: 5 - off, c: 7.5 - i }));
+    const together = controlOf(livesOf(sittings, 'strength')[0], TOGETHER)!;
+    for (const { reading } of together.points) expect(reading.value).toBeCloseTo(0, 12);
+  });
 });
