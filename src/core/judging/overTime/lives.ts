@@ -89,18 +89,25 @@ export const TOGETHER = '';
 const LEAST_TOGETHER = 3;
 
 /**
- * What most filters of a kit moved by, sitting by sitting: the median of their distances from their own means, by which those that changed
- * beside it are found; then the mean of the others, since beside one that fades to one side a median leans to that side. Its ± is that of one
- * of them: in one sitting they share bare. Empty where no sitting has three filters.
+ * What most filters of a kit moved by, sitting by sitting: the median of their distances from their own means. Beside one that fades to one
+ * side a median leans to that side; so what changes most beside it is left out, one after the other while two are left, and the mean of the
+ * others taken. Its ± is that of one of them: in one sitting they share bare. Empty where no sitting has three filters.
  */
 export function togetherOf(filters: readonly Pick<FilterLife, 'points'>[]): LifePoint[] {
-  const first = overSittings(filters, LEAST_TOGETHER, median);
-  const moves = new Map(first.map((one) => [one.session, one]));
-  const still = filters.filter(({ points }) => {
-    const change = changeOf(withoutBench(points, moves), Infinity);
-    return change?.word !== 'changed' && change?.word !== 'perhaps changed';
-  });
-  return still.length === filters.length || still.length < 2 ? first : overSittings(still, 2, mean);
+  let together = overSittings(filters, LEAST_TOGETHER, median);
+  let still = filters;
+  while (still.length > 2) {
+    const moves = new Map(together.map((one) => [one.session, one]));
+    const sizes = still.map(({ points }) => {
+      const over = changeOf(withoutBench(points, moves), Infinity)?.over;
+      return over ? Math.abs(over.value) / over.u95 : 0;
+    });
+    const most = sizes.indexOf(Math.max(...sizes));
+    if (sizes[most] <= 1) break;
+    still = still.filter((_, i) => i !== most);
+    together = overSittings(still, 2, mean);
+  }
+  return together;
 }
 
 function overSittings(
