@@ -65,7 +65,7 @@ export function demoYears(): DemoSession[] {
   });
 }
 
-/** The first sittings of all kits, one kit's over two years, then the second ones, then what else there is. */
+/** The first kit's sitting, one kit's over two years, the first sittings of the others, then the second ones, then what else there is. */
 export function demoSessions(): DemoSession[] {
   const kits = scenario.kits as unknown as DemoKit[];
   const most = Math.max(...kits.map(({ sessions }) => sessions.length));
@@ -78,7 +78,9 @@ export function demoSessions(): DemoSession[] {
       return [{ measure, ending, kit, plan: { ...plan, filters: shot }, ...(drawnBy ? { drawnBy } : {}) }];
     }),
   );
-  return [bySitting[0], demoYears(), ...bySitting.slice(1)].flat();
+  const [[first, ...others], ...later] = bySitting;
+  // What is looked at most comes first, and stands above the long row of years all the same: lists begin with the newest.
+  return [first, ...demoYears(), ...others, ...later.flat()];
 }
 
 interface DemoShelf {

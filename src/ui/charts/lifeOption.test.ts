@@ -1,3 +1,4 @@
+import * as echarts from 'echarts';
 import { lifeOption } from './lifeOption';
 import { ROOM } from './chartParts';
 
@@ -26,6 +27,23 @@ test('the axes hold every sitting with its ±, the line’s ends, limits and wha
     { yAxis: 4, name: 'upper limit' },
     { xAxis: DAY + 3 * YEAR, name: 'dropped' },
   ]);
+});
+
+test('limits are drawn where they are, not where two decimals put them', () => {
+  const { width, height } = { width: 600, height: 240 };
+  const chart = echarts.init(null, undefined, { renderer: 'svg', ssr: true, width, height });
+  const low = rows.map((row, i) => ({ ...row, value: i - 1 ? 0.02 : -0.02, u95: 0.001 }));
+  const drawnAt = (at: number) => {
+    chart.setOption(
+      lifeOption(low, { line: null, unit: 'stops', least: 0.02, limits: [{ at, name: 'limit' }] }, ROOM),
+      true,
+    );
+    // A dashed line across is the limit's; its height is in its path.
+    return Number(/d="M[\d.]+ ([\d.]+)L[\d.]+ \1"[^>]*stroke-dasharray/.exec(chart.renderToSVGString())![1]);
+  };
+  // Of 0.04 and their room over 194 pixels; 0.0149 would be drawn as 0.01, 25 pixels away.
+  expect(Math.abs(drawnAt(0.0149) - drawnAt(0.01))).toBeGreaterThan(15);
+  chart.dispose();
 });
 
 test('what nobody would notice isn’t drawn large, and numbers have the decimals that their steps need', () => {

@@ -93,6 +93,8 @@ export function lifeOption(
         markLine: {
           silent: true,
           symbol: 'none',
+          // Lines stand where they are: by itself they would be rounded to two decimals.
+          precision: 9,
           label: { ...words(theme), position: 'end', formatter: '{b}' },
           lineStyle: { color: theme.quiet, type: 'dashed' },
           data: [
