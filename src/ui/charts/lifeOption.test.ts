@@ -41,9 +41,12 @@ test('limits are drawn where they are, not where two decimals put them', () => {
     // A dashed line across is the limit's; its height is in its path.
     return Number(/d="M[\d.]+ ([\d.]+)L[\d.]+ \1"[^>]*stroke-dasharray/.exec(chart.renderToSVGString())![1]);
   };
-  // Of 0.04 and their room over 194 pixels; 0.0149 would be drawn as 0.01, 25 pixels away.
-  expect(Math.abs(drawnAt(0.0149) - drawnAt(0.01))).toBeGreaterThan(15);
-  chart.dispose();
+  try {
+    // Of 0.04 and their room over 194 pixels; 0.0149 would be drawn as 0.01, 25 pixels away.
+    expect(Math.abs(drawnAt(0.0149) - drawnAt(0.01))).toBeGreaterThan(15);
+  } finally {
+    chart.dispose();
+  }
 });
 
 test('what nobody would notice isn’t drawn large, and numbers have the decimals that their steps need', () => {
