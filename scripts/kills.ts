@@ -68,14 +68,17 @@ async function childOf(parent: number, word: string): Promise<number | null> {
 
 let over = false;
 
+/** What wasn't acknowledged when all was over: nobody's loss. */
+class Unacknowledged extends Error {}
+
 /** Tries again until it is acknowledged: what a person or a program would do. */
 async function insisting<T>(work: () => Promise<T>): Promise<T> {
   for (let tries = 0; ; tries++) {
     try {
       return await work();
     } catch (error) {
-      // What isn't acknowledged by the end is nobody's loss.
-      if (tries > 200 || over) throw error;
+      if (over) throw new Unacknowledged();
+      if (tries > 200) throw error;
       await pause(300);
     }
   }
@@ -232,7 +235,8 @@ async function main(): Promise<void> {
     const work = [sendFiles(), edit(edited), measure(document, files), backup()];
     await (DISK ? fill() : kill());
     over = true;
-    await Promise.allSettled(work);
+    for (const ended of await Promise.allSettled(work))
+      if (ended.status === 'rejected' && !(ended.reason instanceof Unacknowledged)) throw ended.reason;
     const wrong = await look(edited);
     const { uploads, edits, measured, backups } = done;
     console.log(`${TIMES} times: ${uploads.length} files, ${edits} edits, ${measured.length} measurements and ${backups.length} backups acknowledged; ${wrong.length} lost or half.`); // prettier-ignore

@@ -132,9 +132,10 @@ export function measuredOf({ id, session, readings, stale }: WholeSession): Meas
 
 /** The day that a session names, or that its first picture was taken on. */
 function dayOf({ date, takes }: Session): number | null {
-  const said = date ?? takes.find(({ capturedAt }) => capturedAt)?.capturedAt;
-  const day = said ? Date.parse(said.slice(0, 10)) : NaN;
-  return Number.isFinite(day) ? day : null;
+  const said = [date, takes.find(({ capturedAt }) => capturedAt)?.capturedAt];
+  // A file's date is any text: of "14 May 2026" the first ten letters would be a day of the year 202.
+  const days = said.flatMap((one) => (one && /^\d{4}-\d{2}-\d{2}/.test(one) ? [Date.parse(one.slice(0, 10))] : []));
+  return days.find(Number.isFinite) ?? null;
 }
 
 /** What ranking and picking need of a filter's figures. */

@@ -25,6 +25,14 @@ export function plusMinus(u95: number, decimals = 2): string {
   return `±${fixed(Math.max(step, Math.ceil(u95 / step - 1e-9) * step), decimals)}`;
 }
 
+/** Names in a row: "ND4, ND8 and ND16". */
+export const listed = (names: readonly string[]) =>
+  names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;
+
+const MONTH = new Intl.DateTimeFormat('en', { year: 'numeric', month: 'short', timeZone: 'UTC' });
+/** A day (milliseconds since 1970) as month and year, UTC: sessions name their days without a zone. */
+export const monthOf = (day: number) => MONTH.format(day);
+
 export function percent(share: number, decimals = 0): string {
   return `${fixed(100 * share, decimals)} %`;
 }

@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { measuredSessions, MOST_SESSIONS } from '@/server/across';
 import { Years } from '@/stages/years/Years';
 import { listSessions } from '@/store';
+import { kitKey } from '@/core/judging/ranking/figures';
 import { Header } from '@/ui/Header';
 
 export const metadata: Metadata = { title: 'Over the years' };
@@ -20,7 +21,9 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ k
       <Header stage="years" />
       <Years
         sittings={standing.flatMap(({ day, sittings }) => sittings.map((one) => ({ ...one, day })))}
-        leftOut={sessions.filter(({ stale }) => stale !== null).map(({ id, title }) => ({ id, title }))}
+        leftOut={sessions
+          .filter(({ stale }) => stale !== null)
+          .map(({ id, title, sittings }) => ({ id, title, kits: sittings.map(({ kit }) => kitKey(kit)) }))}
         wanted={kit ?? null}
         lookedAt={listed.length > MOST_SESSIONS ? MOST_SESSIONS : null}
       />

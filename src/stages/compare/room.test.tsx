@@ -106,6 +106,9 @@ test('what the probe read, kept on the picture', () => {
   const note = screen.getByText(/−0.12 stops · ΔE00 1.3, warm|−0.12 stops · ΔE00 1.2, warm/);
   expect(note.style.left).toBe('780px');
   expect(note.style.top).toBe('4px');
+  expect(note.textContent).not.toContain('coarse');
+  show(<ProbeNote left={980} top={10} width={1000} coarse probed={probed} />);
+  expect(screen.getByText(/^still coarse: −0.12 stops/).style.left).toBe('690px');
 });
 
 const savingView = (reports: { id: string; title: string }[] = []) => ({

@@ -1,6 +1,6 @@
 import { Aperture } from 'lucide-react';
 import type { NextPicture as Next } from '@/core/judging/rating/nextPicture';
-import { fixed } from '@/ui/format';
+import { fixed, listed } from '@/ui/format';
 
 const FIGURES = {
   strength: { words: 'strength', unit: ' stop', places: 2 },
@@ -44,6 +44,3 @@ function Narrowing({ next, name }: { next: Extract<Next, { kind: 'narrow' }>; na
     </>
   );
 }
-
-const listed = (names: readonly string[]) =>
-  names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;

@@ -30,7 +30,7 @@ export function Years({
 }: {
   sittings: readonly DatedSitting[];
   /** Measured sessions whose figures no longer stand. */
-  leftOut: readonly { id: string; title: string }[];
+  leftOut: readonly { id: string; title: string; kits: readonly string[] }[];
   /** Kit to begin with, by its id or its name. */
   wanted: string | null;
   /** How many of the newest sessions were looked at, where there are more. */
@@ -72,6 +72,7 @@ export function Years({
           A filter’s years are its sittings: <Link href="/sessions/new">start a session</Link>, measure it, and measure
           the kit again in some months.
         </p>
+        <NotOnTheLine undated={[]} stale={leftOut} />
       </main>
     );
   const filters = out ? lives.filters.filter(({ filter }) => filter !== control) : lives.filters;
@@ -110,7 +111,7 @@ export function Years({
             <p className="text-ink-2">No sitting of this kit has figures of that.</p>
           )}
           {life && <LifeChart life={life} quality={quality} />}
-          <NotOnTheLine undated={own.undated} stale={leftOut} />
+          <NotOnTheLine undated={own.undated} stale={leftOut.filter(({ kits }) => kits.includes(own.id))} />
           {lookedAt !== null && (
             <p className="text-ink-2 text-label">
               Only the newest {lookedAt} sessions are looked at; older sittings are missing here.
@@ -176,7 +177,7 @@ function NotOnTheLine({ undated, stale }: Record<'undated' | 'stale', readonly {
           <Link href={`/sessions/${id}/details`} className="underline">
             {title}
           </Link>{' '}
-          has no date: give it one in its details.
+          has no day that can be read: give it one in its details.
         </li>
       ))}
       {stale.map(({ id, title }) => (
@@ -184,7 +185,7 @@ function NotOnTheLine({ undated, stale }: Record<'undated' | 'stale', readonly {
           <Link href={`/sessions/${id}/measure`} className="underline">
             {title}
           </Link>{' '}
-          was changed since it was measured: measure it again.
+          has figures that no longer stand: measure it again.
         </li>
       ))}
     </ul>

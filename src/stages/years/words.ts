@@ -9,15 +9,9 @@ import {
   type LifePoint,
 } from '@/core/judging/overTime/lives';
 import type { Reading } from '@/core/session/readings';
-import { decimalsFor, fixed, plusMinus, signed } from '@/ui/format';
+import { decimalsFor, fixed, listed, monthOf, plusMinus, signed } from '@/ui/format';
 
-const YEAR = new Intl.DateTimeFormat('en', { year: 'numeric', month: 'short', timeZone: 'UTC' });
-/** A day as month and year, UTC: sessions name their days without a zone. */
-export const monthOf = (day: number) => YEAR.format(day);
 export const dayOf = (day: number) => new Date(day).toISOString().slice(0, 10);
-
-const join = (names: readonly string[]) =>
-  names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 
 /** The page's title: who has changed. */
 export function titleOf(filters: readonly FilterLife[], benchMoved: boolean): string {
@@ -27,8 +21,8 @@ export function titleOf(filters: readonly FilterLife[], benchMoved: boolean): st
   const [changed, perhaps, open] = [of('changed'), of('perhaps changed'), of('open')];
   // What the bench did to all of them is no filter's change.
   if (benchMoved && changed.length + perhaps.length > 0) return 'The bench has moved, or the filters have changed';
-  if (changed.length > 0) return `${join(changed)} ${changed.length === 1 ? 'has' : 'have'} changed`;
-  if (perhaps.length > 0) return `${join(perhaps)} may have changed`;
+  if (changed.length > 0) return `${listed(changed)} ${changed.length === 1 ? 'has' : 'have'} changed`;
+  if (perhaps.length > 0) return `${listed(perhaps)} may have changed`;
   if (open.length === followed.length) return 'Too roughly measured to tell';
   return open.length > 0 ? 'No change is seen' : 'Nothing has changed';
 }

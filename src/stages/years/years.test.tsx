@@ -88,15 +88,23 @@ test('one sitting, a kit without any, no kit at all, and sessions that can’t b
   const empty = open([]);
   expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Nothing to follow yet');
   empty.unmount();
+  // After an update of the program none may stand: which, is said.
+  const update = show(<Years sittings={[]} leftOut={[{ id: 'x', title: 'Old one', kits: [] }]} wanted={null} />);
+  expect(screen.getByRole('link', { name: 'Old one' }).parentElement!.textContent).toContain('measure it again');
+  update.unmount();
   const undated = { ...sitting(9, { nd4: 9 }), day: null };
   show(
     <Years
       sittings={[...FADING, undated]}
-      leftOut={[{ id: 'x', title: 'Changed one' }]}
+      leftOut={[
+        { id: 'x', title: 'Changed one', kits: ['three Three'] },
+        { id: 'y', title: 'Of another kit', kits: ['six Six'] },
+      ]}
       wanted={null}
       lookedAt={200}
     />,
   );
+  expect(screen.queryByRole('link', { name: 'Of another kit' })).toBeNull();
   expect(screen.getByText(/Only the newest 200 sessions/)).toBeTruthy();
   expect(screen.getByRole('link', { name: undated.title }).getAttribute('href')).toContain('/details');
   expect(screen.getByRole('link', { name: 'Changed one' }).getAttribute('href')).toContain('/measure');

@@ -1,7 +1,7 @@
 /** A figure over the years: sittings with their ±, the line through them, or limits that a bench stays within. */
 import { extent } from 'd3-array';
 import type { EChartsCoreOption } from 'echarts/core';
-import { fixed } from '@/ui/format';
+import { fixed, monthOf } from '@/ui/format';
 import { base, interval, telling, valueAxis, words, type Theme } from './chartParts';
 
 export interface LifeRow {
@@ -14,7 +14,6 @@ export interface LifeRow {
 }
 
 const MONTH_MS = 30.44 * 24 * 3600 * 1000;
-const MONTH = new Intl.DateTimeFormat('en', { year: 'numeric', month: 'short', timeZone: 'UTC' });
 /** Room above and below what is drawn, of its height. */
 const BEYOND = 0.08;
 
@@ -61,7 +60,7 @@ export function lifeOption(
       min: from - MONTH_MS,
       max: to + MONTH_MS,
       splitNumber: 5,
-      axisLabel: { ...words(theme), formatter: (day: number) => MONTH.format(day), hideOverlap: true },
+      axisLabel: { ...words(theme), formatter: monthOf, hideOverlap: true },
       axisLine: { onZero: false, lineStyle: { color: theme.line } },
     },
     yAxis: valueAxis(theme, unit, {
