@@ -11,11 +11,11 @@ module.exports = {
     {
       name: 'core-stands-alone',
       comment:
-        'The core knows nothing of files, database, framework or interface; zod, a few numeric libraries and a limit of concurrency are all it takes.',
+        'The core knows nothing of files, database, framework or interface; zod, a few numeric libraries, a calendar and a limit of concurrency are all it takes.',
       severity: 'error',
       from: { path: '^src/core', pathNot: ['\\.test\\.tsx?$', '^src/core/testing/'] },
       to: {
-        pathNot: ['^src/core', '^node_modules/(zod|fft\\.js|astronomy-engine|d3-array|p-limit|@stdlib)/'],
+        pathNot: ['^src/core', '^node_modules/(zod|fft\\.js|astronomy-engine|d3-array|date-fns|p-limit|@stdlib)/'],
       },
     },
     {

@@ -29,8 +29,8 @@ module.exports = {
   ],
   // Without this every use of these goes through the sandbox's global, several times slower.
   sandboxInjectedGlobals: ['Math', 'Number', 'Float64Array', 'Float32Array', 'Uint8Array', 'Uint16Array'],
-  // Two cores and one more: tests of the interface wait for what is kept a moment later, those of the store for the database.
-  maxWorkers: 3,
+  // Two cores and two more: tests of the interface wait for what is kept a moment later, those of the store for the database.
+  maxWorkers: 4,
   // On a busy machine rendering and encoding take their time; none of the tests measures it.
   testTimeout: 300_000,
 };

@@ -178,7 +178,7 @@ async function send(
 }
 
 test('damaged files each get a sentence, and the server and its worker live on', async ({ request }, info) => {
-  test.setTimeout(900_000);
+  test.setTimeout(900_000 + 1000 * FILES);
   const sounds = await soundFiles(info.outputPath('sound'));
   const files = [...HOSTILE];
   while (files.length < FILES)

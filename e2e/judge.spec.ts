@@ -164,8 +164,12 @@ test('a report: texts apart from figures, frozen, as PDF and HTML, and each figu
   await choose(page.getByLabel('Shown'), 'as it is now');
   await sheet.getByRole('link', { name: /^6\.5\d ±0/ }).click();
   await expect(page).toHaveURL(new RegExp(`/sessions/${id}/verdict\\?filter=foundry-nd128`));
-  await page.getByText('What ND128’s figures rest on').click();
   const picture = page.getByRole('link', { name: /^picture/ }).first();
+  // A press before the page is alive does nothing: one presses again.
+  await expect(async () => {
+    if (!(await picture.isVisible())) await page.getByRole('button', { name: 'What ND128’s figures rest on' }).click();
+    await expect(picture).toBeVisible({ timeout: 3000 });
+  }).toPass();
   expect((await page.request.get((await picture.getAttribute('href'))!)).headers()['content-type']).toBe('image/jpeg');
 });
 

@@ -12,6 +12,7 @@ import { seededRandom } from '@/simulator/random';
 import { createSession, latestReadings, storeFile } from '@/store';
 import { OwnServer } from './ownServer';
 import { writeBench } from './pictures';
+import { whole } from './shared';
 
 const MOMENTS = Number(process.env.GLADE_KILLS ?? 6);
 const random = seededRandom('kills');
@@ -157,6 +158,7 @@ test('the browser is killed while it sends; dropped again, all arrive once', asy
       args: ['--no-sandbox'],
     });
     const page = await context.newPage();
+    whole(page);
     await page.goto(`${own.url}/sessions/new`);
     await page.getByLabel('Files', { exact: true }).setInputFiles(paths);
     return { context, page };

@@ -179,6 +179,7 @@ test('a reader changes nothing, a reviewer signs what they change, an owner read
     '/kits',
     '/ranking',
     '/years',
+    '/benches',
     '/reports',
     '/bands',
     '/method',

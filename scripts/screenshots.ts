@@ -45,6 +45,9 @@ async function main(): Promise<void> {
     await page.goto(`${ADDRESS}/years?kit=Quarry+Three`);
     await page.getByRole('button', { name: 'ND64', exact: true }).click();
     await take(page, 'years');
+    await page.goto(`${ADDRESS}/benches`);
+    await page.getByRole('list', { name: 'Benches' }).waitFor();
+    await take(page, 'benches');
     await page.goto(ADDRESS);
     await row.getByRole('link', { name: 'Read the verdict' }).click();
     await page.getByRole('table', { name: 'Verdicts' }).waitFor();
@@ -95,8 +98,6 @@ async function main(): Promise<void> {
     await page.getByText('all sent').waitFor();
     await take(page, 'shoot');
     await page.setViewportSize({ width: 1280, height: 800 });
-    await page.goto(`${ADDRESS}/method`);
-    await take(page, 'method');
     await page.goto(`${ADDRESS}/sessions/new`);
     const pictures = await writeBench(folder);
     const description = join(folder, 'session.glade.json');

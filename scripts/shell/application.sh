@@ -21,16 +21,21 @@ NIGHTLY=
 NIGHTLY_FROM=${GLADE_NIGHTLY_FROM:-3}
 NIGHTLY_TRIED=
 
+# What comes over the network and what is computed go side by side: Debian's packages are unpacked while npm's arrive and the pages are built.
 prepare_application() {
-  ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux
+  ensure_node
+  local packages built=0
+  fetch_packages_at_once "${FOR_DATABASE[@]}" "${FOR_MEDIA[@]}" \
+    heif-convert libheif-examples djxl libjxl-tools chromium-headless-shell chromium-headless-shell bwrap bubblewrap &
+  packages=$!
+  (ensure_modules && ensure_node_build && ensure_web_build) || built=$?
+  if wait "$packages"; then LISTS_RENEWED=1; fi
+  [ "$built" = 0 ] || exit "$built"
+  ensure_packages "${FOR_DATABASE[@]}" "${FOR_MEDIA[@]}"
   ensure_heif
   ensure_jxl
   ensure_browser
   ensure_fence
-  ensure_node
-  ensure_modules
-  ensure_node_build
-  ensure_web_build
 }
 
 # What `up` starts ends with it, however that ends: nothing is left behind that holds the port or the data.
@@ -94,8 +99,9 @@ end_demo() {
   DEMO_PID=
 }
 
+# Pages go before measuring: on a busy machine a server that begins again would else wait for it.
 start_worker() {
-  tied node --enable-source-maps dist/worker.mjs >>"$GLADE_VAR/worker.log" 2>&1 &
+  tied nice -n 5 node --enable-source-maps dist/worker.mjs >>"$GLADE_VAR/worker.log" 2>&1 &
   WORKER_PID=$!
 }
 
@@ -272,7 +278,7 @@ command_user() {
 }
 
 command_measure() {
-  { ensure_packages ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux && ensure_heif && ensure_jxl && ensure_fence && ensure_node && ensure_modules && ensure_node_build; } >&2
+  { ensure_packages "${FOR_MEDIA[@]}" && ensure_heif && ensure_jxl && ensure_fence && ensure_node && ensure_modules && ensure_node_build; } >&2
   # Paths are meant from where the command was typed.
   cd "$INVOKED_FROM"
   exec node --enable-source-maps "$ROOT/dist/measure.mjs" "$@"

@@ -205,7 +205,7 @@ ensure_running_database() {
 command_db() {
   case "${1:-}" in
     start)
-      ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core
+      ensure_packages "${FOR_DATABASE[@]}"
       db_start
       say "The database runs on 127.0.0.1:$(db_setting port)."
       ;;

@@ -105,7 +105,7 @@ command_restore() {
     rm -rf "$(db_folder)" "$GLADE_VAR/media" "$(db_secrets)"
   fi
   tar -tf "$file" manifest.json rows.sql >/dev/null 2>&1 || fail "$1 is no backup of Aurora Glade, or it is cut short."
-  { ensure_packages mariadbd mariadb-server-core mariadb mariadb-client-core && ensure_node && ensure_modules && ensure_node_build; } >&2
+  { ensure_packages "${FOR_DATABASE[@]}" && ensure_node && ensure_modules && ensure_node_build; } >&2
   mkdir -p "$folder"
   chmod 700 "$GLADE_VAR" "$folder"
   tar -xf "$file" -C "$folder" --no-same-owner || fail "$1 could not be unpacked." "Is it complete, and is there room on the disk? Run the same command again."

@@ -3,27 +3,56 @@
 NODE_MAJOR=20
 NODE_MINOR=9
 
+# Pairs "program package": what the database needs, and what reads media.
+FOR_DATABASE=(mariadbd mariadb-server-core mariadb mariadb-client-core)
+FOR_MEDIA=(ffmpeg ffmpeg unprocessed_raw libraw-bin prlimit util-linux)
+
 as_root() {
   if [ "$(id -u)" = 0 ]; then "$@"; elif command -v sudo >/dev/null; then sudo "$@"; else
     fail "installing packages needs root and there is no sudo." "As root: apt-get install ${MISSING_PACKAGES[*]:-}"
   fi
 }
 
-# Installs Debian packages of which the given program is missing: pairs "program package".
-ensure_packages() {
+# The package lists are renewed once a run, by whichever asks first.
+LISTS_RENEWED=
+
+apt_get() { as_root env DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=600 -qq "$@"; }
+
+renew_lists() {
+  [ -z "$LISTS_RENEWED" ] || return 0
+  quietly "apt-get update" apt_get update || say "The package lists could not be renewed; going on with the old ones."
+  LISTS_RENEWED=1
+}
+
+# Which of the given pairs "program package" lack their program: sets MISSING_PACKAGES.
+find_missing() {
   MISSING_PACKAGES=()
   while [ $# -ge 2 ]; do
     find_program "$1" >/dev/null || MISSING_PACKAGES+=("$2")
     shift 2
   done
+}
+
+# Everything that may be missing in one go, sooner than part by part. What doesn't come so is asked for by itself later, and told then. Fails
+# where nothing was asked for.
+fetch_packages_at_once() {
+  find_missing "$@"
+  [ ${#MISSING_PACKAGES[@]} != 0 ] && command -v apt-get >/dev/null || return 1
+  say "Installing ${MISSING_PACKAGES[*]} …"
+  renew_lists
+  quietly "apt-get install" apt_get install -y --no-install-recommends "${MISSING_PACKAGES[@]}" 2>/dev/null || true
+}
+
+# Installs Debian packages of which the given program is missing: pairs "program package".
+ensure_packages() {
+  find_missing "$@"
   [ ${#MISSING_PACKAGES[@]} = 0 ] && return 0
   if ! command -v apt-get >/dev/null; then
     fail "this system has no apt-get, so please install by hand what these Debian packages hold:" "${MISSING_PACKAGES[*]}"
   fi
   say "Installing ${MISSING_PACKAGES[*]} …"
-  local apt=(as_root env DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=600 -qq)
-  quietly "apt-get update" "${apt[@]}" update || say "The package lists could not be renewed; going on with the old ones."
-  quietly "apt-get install" "${apt[@]}" install -y --no-install-recommends "${MISSING_PACKAGES[@]}" ||
+  renew_lists
+  quietly "apt-get install" apt_get install -y --no-install-recommends "${MISSING_PACKAGES[@]}" ||
     fail "apt-get could not install ${MISSING_PACKAGES[*]}." "Look at the lines above; is the network up? Then run the same command again."
 }
 
@@ -89,12 +118,17 @@ ensure_node() {
   node_is_new_enough || fail "the fetched Node.js doesn't run here." "Install Node.js $NODE_MAJOR.$NODE_MINOR or newer by hand, then run the same command again."
 }
 
+# The npm packages: those that build and run the application, or with "all" those of its checks too (half as many again).
 ensure_modules() {
-  local stamp=node_modules/.glade-stamp wanted
+  local stamp=node_modules/.glade-stamp wanted there
   wanted="$(sha256sum package-lock.json package.json | sha256sum) $(node -v)"
-  [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$wanted" ] && return 0
+  there=$(cat "$stamp" 2>/dev/null || true)
+  if [ "${1:-}" = all ]; then wanted="$wanted all"; fi
+  [ "$there" = "$wanted" ] || [ "$there" = "$wanted all" ] && return 0
   say "Installing the npm packages …"
-  quietly "npm ci" npm ci --no-audit --no-fund || fail "npm ci failed." "Look at the lines above; is the network up? Then run the same command again."
+  local omit=(--omit=dev)
+  if [ "${1:-}" = all ]; then omit=(); fi
+  quietly "npm ci" npm ci --no-audit --no-fund "${omit[@]}" || fail "npm ci failed." "Look at the lines above; is the network up? Then run the same command again."
   printf '%s' "$wanted" >"$stamp"
 }
 

@@ -10,9 +10,10 @@ import { developPicture, MISHAPS, shootPlan } from '@/simulator/card';
 import { drawProfile } from '@/simulator/camera/profile';
 import { shootSession } from '@/simulator/camera/shoot';
 import { writeSession } from '@/simulator/files';
-import { demoSessions, demoShelf, type DemoSession } from '@/simulator/demo';
+import { demoBenches, demoSessions, demoShelf, type DemoSession } from '@/simulator/demo';
 import {
   addToInbox,
+  allBenches,
   closeStore,
   createSession,
   listKits,
@@ -22,6 +23,7 @@ import {
   migrate,
   migrationsWaiting,
   storeFile,
+  writeBench,
   writeKit,
   writeRig,
   writeSetting,
@@ -32,12 +34,14 @@ const SIDE_BY_SIDE = 2;
 
 const SESSIONS = demoSessions();
 
-/** Puts the scenario's kits and rigs on the shelf where they aren't there yet. */
+/** Puts the scenario's kits, rigs and other benches on the shelf where they aren't there yet. */
 async function addShelf(): Promise<void> {
   const { kits, rigs } = demoShelf();
   const known = new Set([...(await listKits()), ...(await listRigs())].map((one) => one.name));
   for (const rig of rigs) if (!known.has(String(rig.camera))) await writeRig(rig);
   for (const kit of [...kits].reverse()) if (!known.has(String(kit.name))) await writeKit(kit);
+  const others = new Set((await allBenches()).map(({ item }) => item.name));
+  for (const bench of demoBenches()) if (!others.has(bench.name)) await writeBench(bench);
 }
 
 /** Adds the scenario's sessions that aren't there yet, side by side: rendering is the whole work. `without` names those that aren't wanted by how their seeds begin. */

@@ -9,6 +9,7 @@ import { keepBoundsAction, keepWeightsAction } from './judgeActions';
 import { editOpticsAction, placePatchAction, placePatchesAction } from './patchActions';
 import { freezeAction, keepReportAction, newReportAction, putReportAwayAction } from './reportActions';
 import { cancelAction, measureAction, putAwayAction } from './sessionActions';
+import { putBenchAwayAction, takeInBenchAction } from './benchActions';
 import { importKitsAction, keepKitAction, kitAction, putAwayFromShelfAction } from './shelfActions';
 import { addFilesAction, editTakesAction, layAction, moveFileAction, noteRingAction } from './takeActions';
 
@@ -68,6 +69,8 @@ jest.mock('@/store', () => {
       return { id: 'k', revision: 4 };
     }),
     writeRig: mockNote('rig', { id: 'r', revision: 1 }),
+    writeBench: mockNote('bench', { id: 'b', revision: 1 }),
+    putBenchAway: mockNote('bench away'),
     readKit: mockNote('read kit', { item: { name: 'Foundry Set' } }),
     readRig: mockNote('read rig', null),
     putKitAway: mockNote('kit away'),
@@ -386,6 +389,52 @@ describe('the session itself', () => {
     await bringBackAction('s', 1);
     expect(mockDocument).toEqual(old);
     expect(await bringBackAction('s', 99)).toMatchObject({ ok: false });
+  });
+});
+
+describe('other benches', () => {
+  const asked = { name: 'Mill Lane', file: 'a.csv' };
+
+  test('a table is taken in, whatever its cells are parted by; what a spreadsheet was kept from reading as a formula is as it was', async () => {
+    expect(await takeInBenchAction({ ...asked, table: "filter;stops;stops_u95\n'-ND8;3,1;0,02\nND16;x;1\n" })).toEqual({
+      ok: true,
+      filters: 1,
+      problems: ['Row 3, ND16: “x” in stops is no number.'],
+    });
+    const [what, kept] = mockCalls.at(-1)!;
+    expect([what, kept]).toEqual([
+      'bench',
+      {
+        ...asked,
+        filters: [{ kit: '', filter: '-ND8', label: null, figures: { strength: { value: 3.1, u95: 0.02 } } }],
+      },
+    ]);
+    await putBenchAwayAction('b', true);
+    expect(mockCalls.at(-1)).toEqual(['bench away', 'b', true]);
+  });
+
+  test('figures that the browser read are looked at again', async () => {
+    const filters = [{ kit: 'K', filter: 'a', label: 3, figures: { strength: { value: 3, u95: 0.1 } } }];
+    expect(await takeInBenchAction({ ...asked, filters })).toMatchObject({ ok: true, filters: 1 });
+    const negative = [{ ...filters[0], figures: { strength: { value: 3, u95: -1 } } }];
+    expect(await takeInBenchAction({ ...asked, filters: negative })).toMatchObject({ ok: false });
+    expect(await takeInBenchAction({ ...asked, filters: 'all' })).toMatchObject({ ok: false });
+    expect(await takeInBenchAction(asked)).toMatchObject({ ok: false });
+  });
+
+  test.each([
+    ['', 'The file is empty.'],
+    ['name,stops\nND8,3', 'There is no column “filter”.'],
+    ['filter,stops\nND8,3', 'Row 2, ND8: stops has no ± in stops_u95.'],
+    ['filter,stops\n"ND8,3', /can’t be read as CSV/],
+    ['filter,stops,stops_u95\n', /nothing to compare/],
+  ])('what can’t be read is told: %j', async (table, words) => {
+    const result = await takeInBenchAction({ ...asked, table });
+    expect(result).toMatchObject({
+      ok: false,
+      error: typeof words === 'string' ? words : expect.stringMatching(words),
+    });
+    expect(mockCalls.filter(([what]) => what === 'bench')).toEqual([]);
   });
 });
 

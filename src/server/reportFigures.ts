@@ -12,15 +12,17 @@ import {
   stepsOf,
   type RankedKit,
 } from '@/core/judging/ranking/kitAsSet';
-import { kitsAcross, sittingsOf, softestOf } from '@/core/judging/ranking/figures';
+import { kitKey, kitsAcross, sittingsOf, softestOf } from '@/core/judging/ranking/figures';
 import { pricePerUseful } from '@/core/judging/ranking/rank';
 import type { Report, ReportPicture } from '@/core/exports/report';
 import type { FilterReadings } from '@/core/session/readings';
-import { rendition, storedFiles } from '@/store';
+import { besideOthers, benchOf, ownBench, type Beside } from '@/core/judging/agreement/benches';
+import { FOLLOWED } from '@/core/judging/overTime/lives';
+import { allBenches, rendition, storedFiles } from '@/store';
 import type { Stale } from '@/ui/sessionView';
 import { wholeSession, type WholeSession } from './across';
 import { bandsInForce } from './judged';
-import { decimalsFor, fixed, plusMinus } from '@/ui/format';
+import { decimalsFor, fixed, listed, plusMinus, signedWithU95 } from '@/ui/format';
 
 /** Findings, not gaps: they stand beside the steps. */
 const OF_THE_KIT = new Set(['steps-merged', 'order-suspect']);
@@ -104,24 +106,33 @@ async function sessionFigures(whole: WholeSession): Promise<ReportSession> {
   const bands = await bandsInForce();
   const space = resolveColorSpace(session.rig.colorSpace);
   const names = new Map(session.kits.flatMap((kit) => kit.filters.map((one) => [one.id, one.name ?? one.id])));
-  const across = kitsAcross(sittingsOf(id, session, readings.filters));
-  const kits = across.map((kit, i): ReportKit => ({
-    name: kit.name,
-    disclosure: disclosureOf(session.kits[i] as { obtained?: unknown }),
-    rows: kit.filters.flatMap((one) => {
-      const own = readings.filters.find((found) => found.filter === one.filter);
-      return own ? [rowOf(own, one.name, honestLabel(one))] : [];
-    }),
-    steps: stepsOf(kit.filters, bands).map((one) => ({
-      from: one.from,
-      to: one.to,
-      labelled: one.labelled,
-      found: one.found.value,
-      u95: one.found.u95,
-      state: one.state,
-    })),
-    sentences: kitSentences(kit, space, pricePerUseful(kit, bands)),
-  }));
+  const sittings = sittingsOf(id, session, readings.filters);
+  const across = kitsAcross(sittings);
+  const others = (await allBenches()).map(({ id: bench, item }) => benchOf(bench, item));
+  const kits = across.map((kit): ReportKit => {
+    // Kits without a rated filter aren't among those: places in the two lists differ.
+    const own = sittings.find((one) => kitKey(one.kit) === kit.id)!;
+    return {
+      name: kit.name,
+      disclosure: disclosureOf(own.kit as { obtained?: unknown }),
+      rows: kit.filters.flatMap((one) => {
+        const found = readings.filters.find(({ filter }) => filter === one.filter);
+        return found ? [rowOf(found, one.name, honestLabel(one))] : [];
+      }),
+      steps: stepsOf(kit.filters, bands).map((one) => ({
+        from: one.from,
+        to: one.to,
+        labelled: one.labelled,
+        found: one.found.value,
+        u95: one.found.u95,
+        state: one.state,
+      })),
+      sentences: [
+        ...kitSentences(kit, space, pricePerUseful(kit, bands)),
+        ...benchSentences(besideOthers(ownBench([own]), others, FOLLOWED.strength.noticeable)),
+      ],
+    };
+  });
   const notes = new Map<string, ReportSession['notes'][number]>();
   const note = (filter: string | null, fault: FilterReadings['faults'][number]) => {
     const known = notes.get(fault.message) ?? { filters: [], message: fault.message, remedy: fault.remedy ?? null };
@@ -202,6 +213,17 @@ function kitSentences(kit: RankedKit, space: ReturnType<typeof resolveColorSpace
         ]
       : []),
   ];
+}
+
+/** What other benches say of a kit's strengths; nothing where no other one measured it. */
+export function benchSentences(beside: readonly Beside[]): string[] {
+  if (beside.length === 0) return [];
+  const names = listed([...new Set(beside.flatMap(({ benches }) => benches))]);
+  const apart = beside.filter(({ word }) => word !== 'agrees');
+  const many = `${beside.length} ${beside.length === 1 ? 'strength' : 'strengths'} that others measured too (${names})`;
+  if (apart.length === 0) return [`Of ${many} all agree with theirs within the ±.`];
+  const told = apart.map(({ filter, off }) => `${filter} by ${signedWithU95(off)} stop`);
+  return [`Of ${many} these are off theirs: ${told.join(', ')}.`];
 }
 
 /** When the pictures were taken, as the camera's clock had it: a zone is told where the files tell one. */

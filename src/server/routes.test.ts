@@ -38,6 +38,7 @@ const ROUTES: Record<string, Entry> = {
   '/api/inbox': { methods: ['DELETE', 'GET'] },
   '/api/kits': { methods: ['GET'] },
   '/api/kits/[id]': { methods: ['GET'] },
+  '/api/kits/[id]/form': { methods: ['GET'] },
   '/api/photos': { methods: ['POST'] },
   '/api/reports/[id]/page': { methods: ['GET'] },
   '/api/reports/[id]/pdf': { methods: ['GET'] },

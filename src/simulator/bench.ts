@@ -220,8 +220,14 @@ function litScene(
   const plain = sceneLight(scene, plan, window, blurAt, moved);
   const { bench = 0 } = polarization;
   if (bench === 0) return { plain, polarized: null };
-  const polarized = plain.map((one) => one * bench);
-  return { plain: plain.map((one) => one * (1 - bench)), polarized };
+  return { plain: scaled(plain, 1 - bench), polarized: scaled(plain, bench) };
+}
+
+/** A loop of its own: a callback a value takes eight times as long. */
+function scaled(light: Float64Array, by: number): Float64Array {
+  const out = new Float64Array(light.length);
+  for (let i = 0; i < out.length; i++) out[i] = light[i] * by;
+  return out;
 }
 
 /** Standard deviations of the blur along x and y, pixels. */

@@ -99,3 +99,6 @@ export function demoShelf(): { kits: Record<string, unknown>[]; rigs: Record<str
   }));
   return { kits, rigs: shelf.rigs };
 }
+
+/** Benches of other people that measured the same kits: one has its camera's curve wrong by a fiftieth, one a dial by a third of a stop. */
+export const demoBenches = (): { name: string }[] => scenario.benches;

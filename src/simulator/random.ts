@@ -63,13 +63,24 @@ export function seededRandom(seed: string): Random {
   };
   const count = (electrons: Float64Array, readNoise: number) => {
     const noise = readNoise * readNoise;
+    // The generator's state in variables of the loop's own, three times as fast as through `next`; the same numbers in the same order.
+    let [p, q, r, s] = [a | 0, b | 0, c | 0, d | 0];
     for (let i = 0; i < electrons.length; i++) {
       const mean = electrons[i];
-      electrons[i] =
-        mean > 60
-          ? mean + Math.sqrt(mean + noise) * grains[(next() * 65536) | 0]
-          : poisson(mean) + readNoise * normal();
+      if (mean > 60) {
+        const t = (((p + q) | 0) + s) | 0;
+        s = (s + 1) | 0;
+        p = q ^ (q >>> 9);
+        q = (r + (r << 3)) | 0;
+        r = (((r << 21) | (r >>> 11)) + t) | 0;
+        electrons[i] = mean + Math.sqrt(mean + noise) * grains[t >>> 16];
+      } else {
+        [a, b, c, d] = [p, q, r, s];
+        electrons[i] = poisson(mean) + readNoise * normal();
+        [p, q, r, s] = [a, b, c, d];
+      }
     }
+    [a, b, c, d] = [p, q, r, s];
   };
   return { uniform: next, normal, grain, poisson, count };
 }

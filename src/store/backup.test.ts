@@ -78,6 +78,7 @@ test('tables may be made as they were then, and brought up to date after', async
     '0005-revisions',
     '0006-door',
     '0007-accounts',
+    '0008-benches',
   ]);
   await migrate();
   expect(await migrationsWaiting()).toEqual([]);

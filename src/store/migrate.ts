@@ -8,6 +8,7 @@ import * as judgement from './migrations/0004-judgement';
 import * as revisions from './migrations/0005-revisions';
 import * as door from './migrations/0006-door';
 import * as accounts from './migrations/0007-accounts';
+import * as benches from './migrations/0008-benches';
 
 const MIGRATIONS = [
   { name: '0001-first-tables', ...firstTables },
@@ -17,6 +18,7 @@ const MIGRATIONS = [
   { name: '0005-revisions', ...revisions },
   { name: '0006-door', ...door },
   { name: '0007-accounts', ...accounts },
+  { name: '0008-benches', ...benches },
 ];
 
 /** A database whose tables this program doesn't know. */

@@ -3,7 +3,7 @@
  * by hand and never by today's code; each state has what was new in it.
  */
 import { createHash } from 'node:crypto';
-import { closeStore, editSession, listInbox, loadSession, migrationsWaiting, readKit, readSetting, reportByLink, sessionOfSecret } from '.'; // prettier-ignore
+import { allBenches, closeStore, editSession, listInbox, loadSession, migrationsWaiting, readKit, readSetting, reportByLink, sessionOfSecret } from '.'; // prettier-ignore
 import { store } from './database';
 import { migrate, migrationsDone } from './migrate';
 import { freshDatabase } from './testing';
@@ -49,6 +49,10 @@ const ROWS: Record<string, string[]> = {
   '0005-revisions': [],
   '0006-door': [],
   '0007-accounts': [`INSERT INTO accounts VALUES (1, 'Ada', 'ada', 'owner', 'x', ${TIMES})`],
+  '0008-benches': [
+    `INSERT INTO other_benches (id, name, data, items, revision, deleted_at, created_at, updated_at)
+      VALUES ('${REPORT}', 'Mill Lane', '{"name":"Mill Lane","file":"a.csv","filters":[{"kit":"K","filter":"ND8","label":3,"figures":{"strength":{"value":3.1,"u95":0.02}}}]}', 1, 1, NULL, ${TIMES})`,
+  ],
 };
 const STATES = Object.keys(ROWS);
 
@@ -92,6 +96,7 @@ test.each(STATES.map((state, i) => [state, i] as const))(
       // A link that stood before links had an end holds, for as long as a new one.
       if (!has('0006-door')) expect((await reportByLink(LINK))?.id).toBe(REPORT);
     }
+    if (has('0008-benches')) expect((await allBenches()).map(({ item }) => item.name)).toEqual(['Mill Lane']);
   },
   120_000,
 );

@@ -239,6 +239,7 @@ export interface Models {
   ReportLink: ModelStatic<ReportLinkModel>;
   ShelfKit: ModelStatic<KeptModel>;
   ShelfRig: ModelStatic<KeptModel>;
+  OtherBench: ModelStatic<KeptModel>;
   ShelfPhoto: ModelStatic<ShelfPhotoModel>;
   Pairing: ModelStatic<PairingModel>;
   Rig: ModelStatic<RigModel>;
@@ -297,6 +298,7 @@ export function defineModels(sequelize: Sequelize): Models {
     ),
     ShelfKit: sequelize.define<KeptModel>('shelfKit', kept, { tableName: 'shelf_kits', ...created }),
     ShelfRig: sequelize.define<KeptModel>('shelfRig', kept, { tableName: 'shelf_rigs', ...created }),
+    OtherBench: sequelize.define<KeptModel>('otherBench', kept, { tableName: 'other_benches', ...created }),
     ShelfPhoto: sequelize.define<ShelfPhotoModel>(
       'shelfPhoto',
       { id: key, kitId: CHAR(36), sha256: CHAR(64) },

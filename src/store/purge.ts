@@ -45,14 +45,16 @@ export async function purgeFolder(folder: string, mostBytes: number): Promise<vo
   }
 }
 
-/** Sessions, kits and rigs put away longer than {@link KEPT_DAYS} go for good, then media that nothing names any more. */
+/** Sessions, kits, rigs and other benches put away longer than {@link KEPT_DAYS} go for good, then media that nothing names any more. */
 export async function purgeDeleted(now = Date.now()): Promise<void> {
-  const { Session, ShelfKit, ShelfRig, Report, ReportVersion, File, SessionFile, ShelfPhoto, Inbox } = store().models;
+  const { Session, ShelfKit, ShelfRig, OtherBench, Report, ReportVersion, File, SessionFile, ShelfPhoto, Inbox } =
+    store().models;
   const daysAgo = (days: number) => new Date(now - days * DAY_MS);
   const longGone = { where: { deletedAt: { [Op.lt]: daysAgo(KEPT_DAYS) } } };
   await Session.destroy(longGone);
   await ShelfKit.destroy(longGone);
   await ShelfRig.destroy(longGone);
+  await OtherBench.destroy(longGone);
   // What was frozen was given to others as it stood; it outlives the report it was frozen of.
   const frozen = await ReportVersion.findAll({ attributes: ['reportId'], group: ['reportId'] });
   await Report.destroy({

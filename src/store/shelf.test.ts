@@ -6,9 +6,12 @@ import { NEW_RIG } from '@/core/sitting/kits/keptRig';
 import { MOST_PICTURES } from '@/core/exports/report';
 import {
   addReportPicture,
+  allBenches,
   allKits,
   closeStore,
   listKits,
+  listPutAway,
+  putBenchAway,
   putKitAway,
   putReportAway,
   purgeDeleted,
@@ -17,6 +20,7 @@ import {
   readRig,
   storeFile,
   storedFiles,
+  writeBench,
   writeKit,
   writeReport,
   writeRig,
@@ -32,6 +36,28 @@ const kit = {
 
 beforeAll(() => freshDatabase('glade_shelf'), 60_000);
 afterAll(closeStore);
+
+test('a bench of somebody else is taken in once under a name, put away, listed there, brought back, and goes for good after a month', async () => {
+  const bench = {
+    name: 'Mill Lane',
+    file: 'a.csv',
+    filters: [{ kit: 'K', filter: 'ND8', label: 3, figures: { strength: { value: 3.1, u95: 0.02 } } }],
+  };
+  const { id } = await writeBench(bench);
+  expect((await allBenches()).map(({ item }) => item)).toEqual([bench]);
+  await expect(writeBench(bench)).rejects.toThrow('There is a bench “Mill Lane” already');
+  await expect(writeBench({ ...bench, name: '' })).rejects.toThrow('a bench needs a name');
+  await expect(writeBench({ ...bench, name: 'B', filters: [] })).rejects.toThrow('there is no figure in it');
+  await putBenchAway(id, true);
+  expect(await allBenches()).toEqual([]);
+  expect((await listPutAway()).map(({ kind, name }) => [kind, name])).toContainEqual(['bench', 'Mill Lane']);
+  await putBenchAway(id, false);
+  expect(await allBenches()).toHaveLength(1);
+  await putBenchAway(id, true);
+  await purgeDeleted(Date.now() + 31 * 86_400_000);
+  await putBenchAway(id, false);
+  expect(await allBenches()).toEqual([]);
+});
 
 test('a kit is kept with what only others know, and only the newest state is changed', async () => {
   const first = await writeKit({ ...kit, handmade: { by: 'somebody' } });

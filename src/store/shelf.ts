@@ -1,9 +1,10 @@
-/** The shelf: kits, rigs and reports, kept for more than one sitting. A session carries copies of its own. */
+/** The shelf: kits, rigs, other people's benches and reports, kept for more than one sitting. A session carries copies of its own. */
 import { randomUUID } from 'node:crypto';
 import type { ModelStatic, Transaction } from 'sequelize';
 import { z } from 'zod';
 import { keptKitSchema, type KeptKit } from '@/core/sitting/kits/keptKit';
 import { keptRigSchema, type KeptRig } from '@/core/sitting/kits/keptRig';
+import { otherBenchSchema, type OtherBench } from '@/core/judging/agreement/otherBench';
 import { reportSchema, type Report } from '@/core/exports/report';
 import { atomically, store } from './database';
 import type { Json, KeptModel } from './models';
@@ -50,6 +51,15 @@ const RIGS: Shelf<KeptRig> = {
   what: 'rig',
   nameOf: (rig) => rig.camera,
   itemsOf: (rig) => rig.lenses.length,
+  filesOf: () => [],
+};
+
+const BENCHES: Shelf<OtherBench> = {
+  model: () => store().models.OtherBench,
+  schema: otherBenchSchema,
+  what: 'bench',
+  nameOf: (bench) => bench.name,
+  itemsOf: (bench) => bench.filters.length,
   filesOf: () => [],
 };
 
@@ -166,6 +176,22 @@ export const listRigs = () => list(RIGS);
 export const readRig = (id: string) => read(RIGS, id);
 export const writeRig = (rig: unknown, place?: { id: string; revision: number }) => write(RIGS, rig, place);
 export const putRigAway = (id: string, gone: boolean) => putAway(RIGS, id, gone);
+
+/** All benches of other people, whole. */
+export async function allBenches(): Promise<OnShelf<OtherBench>[]> {
+  const rows = await store().models.OtherBench.findAll({ where: { deletedAt: null }, order: [['name', 'ASC']] });
+  return rows.map(({ id, revision, data }) => ({ id, revision, item: otherBenchSchema.parse(data) }));
+}
+
+/** Takes a bench in. @throws ShelfError where one of that name is there: figures of two under one name would be taken for one's */
+export async function writeBench(bench: unknown): Promise<OnShelf<OtherBench>> {
+  const name = otherBenchSchema.safeParse(bench).data?.name;
+  if (name !== undefined && (await store().models.OtherBench.count({ where: { name, deletedAt: null } })) > 0)
+    throw new ShelfError(`There is a bench “${name}” already: put it away first, or give this one another name.`);
+  return write(BENCHES, bench);
+}
+/** Puts a bench away for 30 days, or brings it back. */
+export const putBenchAway = (id: string, gone: boolean) => putAway(BENCHES, id, gone);
 
 /** Reports, last changed first. */
 export const listReports = () => list(REPORTS);

@@ -25,6 +25,18 @@ export function plusMinus(u95: number, decimals = 2): string {
   return `±${fixed(Math.max(step, Math.ceil(u95 / step - 1e-9) * step), decimals)}`;
 }
 
+/** A figure with its ±: "5.02 ±0.03". */
+export function withU95({ value, u95 }: { value: number; u95: number }): string {
+  const decimals = decimalsFor(u95);
+  return `${fixed(value, decimals)} ${plusMinus(u95, decimals)}`;
+}
+
+/** A difference with its ±: "+0.05 ±0.02". */
+export function signedWithU95({ value, u95 }: { value: number; u95: number }): string {
+  const decimals = decimalsFor(u95);
+  return `${signed(value, decimals)} ${plusMinus(u95, decimals)}`;
+}
+
 /** Names in a row: "ND4, ND8 and ND16". */
 export const listed = (names: readonly string[]) =>
   names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names[names.length - 1]}`;

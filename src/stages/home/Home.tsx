@@ -1,6 +1,6 @@
 'use client';
 
-import { ChartSpline, ListChecks, Plus, Trophy } from 'lucide-react';
+import { ChartSpline, ListChecks, Plus, Scale, Trophy } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from '@/ui/Link';
 import { putAwayAction } from '@/server/sessionActions';
@@ -81,6 +81,9 @@ export function Home({
               </Link>
               <Link href="/years" className={buttonClass('quiet')}>
                 <ChartSpline size={16} aria-hidden /> Over the years
+              </Link>
+              <Link href="/benches" className={buttonClass('quiet')}>
+                <Scale size={16} aria-hidden /> Between benches
               </Link>
             </>
           )}

@@ -13,7 +13,8 @@ function nextStep({ id, check, measured, takes, placed, plan }: HomeSession): { 
   if (check)
     return { words: 'Look at the check', href: `/rigs/${check.rig}/check?profile=${check.profile}&session=${id}` };
   if (measured) return { words: 'Read the verdict', href: stage('verdict') };
-  if (takes === 0 && plan?.left === 0) return { words: 'Drop the footage', href: stage('footage') };
+  // What was planned is shot; of a form that came from elsewhere nothing was planned.
+  if (takes === 0 && (!plan || plan.left === 0)) return { words: 'Drop the footage', href: stage('footage') };
   if (takes === 0) return { words: 'Shoot the plan', href: stage('plan') };
   if (!placed) return { words: 'Place the patch', href: stage('regions') };
   return { words: 'Measure', href: stage('measure') };

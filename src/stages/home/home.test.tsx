@@ -35,7 +35,8 @@ const session = (id: string, more: Partial<HomeSession> = {}): HomeSession => ({
 
 test.each([
   [{ measured: true, finding: 'ND8 is true.' }, 'Read the verdict', 'verdict'],
-  [{ takes: 0 }, 'Shoot the plan', 'plan'],
+  [{ takes: 0, plan: { planned: 9, done: 2, skipped: 0, left: 7 } }, 'Shoot the plan', 'plan'],
+  [{ takes: 0, plan: null }, 'Drop the footage', 'footage'],
   [{ placed: false }, 'Place the patch', 'regions'],
   [{}, 'Measure', 'measure'],
 ])('the next step of %j is “%s”', (more, words, path) => {

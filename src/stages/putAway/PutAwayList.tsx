@@ -3,6 +3,7 @@
 import { Undo2 } from 'lucide-react';
 import { useState } from 'react';
 import type { PutAwayEntry } from '@/server/putAway';
+import { putBenchAwayAction } from '@/server/benchActions';
 import { putReportAwayAction } from '@/server/reportActions';
 import { putAwayAction } from '@/server/sessionActions';
 import { putAwayFromShelfAction } from '@/server/shelfActions';
@@ -15,11 +16,13 @@ const KINDS = {
   session: { words: 'session', place: '/' },
   kit: { words: 'kit', place: '/kits' },
   rig: { words: 'rig', place: '/kits' },
+  bench: { words: 'bench', place: '/benches' },
   report: { words: 'report', place: '/reports' },
 } as const;
 
 const bringBack = ({ kind, id }: PutAwayEntry) => {
   if (kind === 'session') return putAwayAction(id, false);
+  if (kind === 'bench') return putBenchAwayAction(id, false);
   return kind === 'report' ? putReportAwayAction(id, false) : putAwayFromShelfAction(kind, id, false);
 };
 
@@ -43,8 +46,8 @@ export function PutAwayList({ entries }: { entries: PutAwayEntry[] }) {
     <main id="main" className="w-full max-w-[860px] mx-auto px-[18px] py-7">
       <h1>Put away</h1>
       <p className="text-ink-2 text-lead mt-1 mb-5 max-w-[62ch]">
-        Sessions, kits, rigs and reports that you put away stay here for 30 days; then they go for good, with the
-        pictures that nothing else uses.
+        Sessions, kits, rigs, reports and other people’s benches that you put away stay here for 30 days; then they go
+        for good, with the pictures that nothing else uses.
       </p>
       {left.length === 0 ? (
         <p className="text-ink-2">

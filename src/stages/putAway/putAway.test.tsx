@@ -13,6 +13,9 @@ jest.mock('@/server/sessionActions', () => ({
 jest.mock('@/server/shelfActions', () => ({
   putAwayFromShelfAction: (...words: unknown[]) => (mockAsked.push(words), mockAnswer()),
 }));
+jest.mock('@/server/benchActions', () => ({
+  putBenchAwayAction: (...words: unknown[]) => (mockAsked.push(['bench', ...words]), mockAnswer()),
+}));
 jest.mock('@/server/reportActions', () => ({
   putReportAwayAction: (...words: unknown[]) => (mockAsked.push(['report', ...words]), mockAnswer()),
 }));
@@ -33,6 +36,7 @@ test.each([
   ['session', ['session', 'session-1', false]],
   ['kit', ['kit', 'kit-1', false]],
   ['rig', ['rig', 'rig-1', false]],
+  ['bench', ['bench', 'bench-1', false]],
   ['report', ['report', 'report-1', false]],
 ] as const)('a %s says since when and until when, and comes back', async (kind, asked) => {
   const { user } = show(<PutAwayList entries={[entry(kind, 'Quarry'), entry('session', 'Other')]} />);

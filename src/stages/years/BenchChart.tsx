@@ -3,7 +3,8 @@ import { controlChart, LEAST_RESULTS } from '@/core/judging/overTime/controlChar
 import { FOLLOWED, type FilterLife, type Followed } from '@/core/judging/overTime/lives';
 import { ChartFigure, type Drawing } from '@/ui/charts/ChartFigure';
 import { lifeOption } from '@/ui/charts/lifeOption';
-import { dayOf, figure, signalWords } from './words';
+import { dayOf, signalWords } from './words';
+import { withU95 } from '@/ui/format';
 
 /** Whether the bench is still what it was, by one filter that is measured in every sitting or by all of a kit together. */
 export function BenchChart({ control, quality }: { control: FilterLife; quality: Followed }) {
@@ -48,7 +49,7 @@ export function BenchChart({ control, quality }: { control: FilterLife; quality:
           drawing={drawing}
           height={240}
           head={['Day', 'Session', `${quality}, ${unit}`]}
-          rows={points.map(({ day, title, reading }) => [dayOf(day), title, figure(reading)])}
+          rows={points.map(({ day, title, reading }) => [dayOf(day), title, withU95(reading)])}
         />
       )}
     </section>

@@ -1,6 +1,7 @@
 import type { Change } from '@/core/judging/overTime/change';
 import { FOLLOWED, type FilterLife, type Followed } from '@/core/judging/overTime/lives';
-import { figure, told } from './words';
+import { withU95, signedWithU95 } from '@/ui/format';
+import { FiguresHead } from '@/ui/FiguresHead';
 
 const WORDS: Record<Change['word'], string> = {
   changed: 'changed',
@@ -26,19 +27,7 @@ export function ChangeTable({
     <div className="relative bg-sheet rounded-sheet p-3 overflow-x-auto">
       <table className="w-full text-label tabular-nums">
         <caption className="sr-only">Change of {quality} by filter</caption>
-        <thead>
-          <tr className="text-left text-ink-3">
-            {['Filter', 'Sittings', 'From', 'To', `Change, ${unit}`, 'A year', ''].map((name, i) => (
-              <th
-                key={name}
-                scope="col"
-                className={`font-medium pr-3 pb-1 whitespace-nowrap ${i > 0 && name ? 'text-right' : ''}`}
-              >
-                {name || <span className="sr-only">In a word</span>}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <FiguresHead names={['Filter', 'Sittings', 'From', 'To', `Change, ${unit}`, 'A year']} />
         <tbody>
           {filters.map(({ filter, name, points, change }) => (
             <tr key={filter} className={filter === shown ? 'bg-raised' : ''}>
@@ -55,17 +44,19 @@ export function ChangeTable({
               <td className="pr-3 text-right">{points.length}</td>
               {change ? (
                 <>
-                  <td className="pr-3 text-right whitespace-nowrap">{figure(change.first)}</td>
-                  <td className="pr-3 text-right whitespace-nowrap">{figure(change.last)}</td>
-                  <td className="pr-3 text-right whitespace-nowrap">{told(change.over)}</td>
-                  <td className="pr-3 text-right whitespace-nowrap">{change.perYear ? told(change.perYear) : '–'}</td>
+                  <td className="pr-3 text-right whitespace-nowrap">{withU95(change.first)}</td>
+                  <td className="pr-3 text-right whitespace-nowrap">{withU95(change.last)}</td>
+                  <td className="pr-3 text-right whitespace-nowrap">{signedWithU95(change.over)}</td>
+                  <td className="pr-3 text-right whitespace-nowrap">
+                    {change.perYear ? signedWithU95(change.perYear) : '–'}
+                  </td>
                   <td className={`whitespace-nowrap ${change.word === 'changed' ? 'font-semibold' : ''}`}>
                     {WORDS[change.word]}
                   </td>
                 </>
               ) : (
                 <>
-                  <td className="pr-3 text-right whitespace-nowrap">{figure(points[0].reading)}</td>
+                  <td className="pr-3 text-right whitespace-nowrap">{withU95(points[0].reading)}</td>
                   <td colSpan={4} className="text-right">
                     one day only
                   </td>

@@ -3,7 +3,8 @@ import type { FilterLife, Followed } from '@/core/judging/overTime/lives';
 import { FOLLOWED } from '@/core/judging/overTime/lives';
 import { ChartFigure, type Drawing } from '@/ui/charts/ChartFigure';
 import { lifeOption } from '@/ui/charts/lifeOption';
-import { dayOf, eventWords, figure } from './words';
+import { dayOf, eventWords } from './words';
+import { withU95 } from '@/ui/format';
 
 /** One filter's sittings with their ±, and the line through them. */
 export function LifeChart({ life, quality }: { life: FilterLife; quality: Followed }) {
@@ -28,7 +29,7 @@ export function LifeChart({ life, quality }: { life: FilterLife; quality: Follow
         drawing={drawing}
         height={280}
         head={['Day', 'Session', `${quality}, ${unit}`]}
-        rows={points.map(({ day, title, reading }) => [dayOf(day), title, figure(reading)])}
+        rows={points.map(({ day, title, reading }) => [dayOf(day), title, withU95(reading)])}
       />
       {events.length + earlier > 0 && (
         <ul aria-label={`What happened to ${name}`} className="text-ink-2 grid gap-0.5">

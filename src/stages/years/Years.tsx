@@ -4,7 +4,6 @@ import { useMemo, useState } from 'react';
 import { controlChart } from '@/core/judging/overTime/controlChart';
 import {
   controlOf,
-  FOLLOWED,
   livesOf,
   TOGETHER,
   type DatedSitting,
@@ -14,12 +13,11 @@ import {
 import { Checkbox } from '@/ui/controls/Checkbox';
 import { Select } from '@/ui/controls/Select';
 import { Link } from '@/ui/Link';
+import { QualitySelect } from '@/ui/QualitySelect';
 import { BenchChart } from './BenchChart';
 import { ChangeTable } from './ChangeTable';
 import { LifeChart } from './LifeChart';
 import { sentenceOf, titleOf } from './words';
-
-const QUALITIES = Object.keys(FOLLOWED) as Followed[];
 
 /** A kit over all its sittings: which filters have changed, and whether it was the bench. */
 export function Years({
@@ -95,12 +93,7 @@ export function Years({
             options={plain.map(({ id, name }) => [id, name] as const)}
             onChange={setChosen}
           />
-          <Select
-            label="What is followed"
-            value={quality}
-            options={QUALITIES.map((one) => [one, one.charAt(0).toUpperCase() + one.slice(1)] as const)}
-            onChange={setQuality}
-          />
+          <QualitySelect label="What is followed" value={quality} onChange={setQuality} />
         </div>
       </div>
       <div className="grid gap-[18px] items-start grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">

@@ -8,8 +8,7 @@ import {
   type LifeEvent,
   type LifePoint,
 } from '@/core/judging/overTime/lives';
-import type { Reading } from '@/core/session/readings';
-import { decimalsFor, fixed, listed, monthOf, plusMinus, signed } from '@/ui/format';
+import { fixed, listed, monthOf, signedWithU95 } from '@/ui/format';
 
 export const dayOf = (day: number) => new Date(day).toISOString().slice(0, 10);
 
@@ -45,7 +44,7 @@ function changeSentence(filters: readonly FilterLife[], quality: Followed): stri
   const { over, word } = largest.change!;
   const days = largest.points;
   if (word === 'changed' || word === 'perhaps changed')
-    return `${largest.name}: ${quality} ${told(over)} ${FOLLOWED[quality].unit} from ${monthOf(days[0].day)} to ${monthOf(days.at(-1)!.day)}, over ${days.length} sittings.`;
+    return `${largest.name}: ${quality} ${signedWithU95(over)} ${FOLLOWED[quality].unit} from ${monthOf(days[0].day)} to ${monthOf(days.at(-1)!.day)}, over ${days.length} sittings.`;
   const widest = Math.max(...followed.map(({ change }) => Math.abs(change!.over.value) + change!.over.u95));
   return `A change of ${quality} by more than ${fixed(widest)} ${FOLLOWED[quality].unit} can be excluded for all of them.`;
 }
@@ -53,21 +52,10 @@ function changeSentence(filters: readonly FilterLife[], quality: Followed): stri
 /** Size of a change in its own ±. */
 const strikes = ({ change }: FilterLife) => Math.abs(change!.over.value) / change!.over.u95;
 
-/** "+0.05 ±0.02". */
-export function told({ value, u95 }: Reading): string {
-  const decimals = decimalsFor(u95);
-  return `${signed(value, decimals)} ${plusMinus(u95, decimals)}`;
-}
-
-export function figure({ value, u95 }: Reading): string {
-  const decimals = decimalsFor(u95);
-  return `${fixed(value, decimals)} ${plusMinus(u95, decimals)}`;
-}
-
 /** "Dropped on 2025-03-02: +0.12 ±0.03 stops from the sitting before it to the next." */
 export function eventWords({ what, date, step }: LifeEvent, unit: string): string {
   const jump = step
-    ? `${told(step)} ${unit} from the sitting before it to the next`
+    ? `${signedWithU95(step)} ${unit} from the sitting before it to the next`
     : 'no sitting stands on both sides of it';
   return `${what.charAt(0).toUpperCase()}${what.slice(1)} on ${date}: ${jump}.`;
 }

@@ -2,8 +2,9 @@
 import { screen, within } from '@testing-library/react';
 import type { DatedSitting } from '@/core/judging/overTime/lives';
 import { choose, show } from '@/ui/testing/render';
-import { eventWords, figure, sentenceOf, titleOf, told } from './words';
+import { eventWords, sentenceOf, titleOf } from './words';
 import { Years } from './Years';
+import { withU95, signedWithU95 } from '@/ui/format';
 
 // Drawings are looked at in the browser tests: jsdom has no sizes.
 jest.mock('@/ui/charts/ChartFigure', () => ({
@@ -120,9 +121,9 @@ test('what happened stands below the drawing, with the step', () => {
 
 describe('words', () => {
   test('figures keep the decimals of their ±', () => {
-    expect(told({ value: -0.0704, u95: 0.036 })).toBe('−0.07 ±0.04');
-    expect(told({ value: 0.0012, u95: 0.004 })).toBe('+0.001 ±0.004');
-    expect(figure({ value: 6.0714, u95: 0.0011 })).toBe('6.071 ±0.002');
+    expect(signedWithU95({ value: -0.0704, u95: 0.036 })).toBe('−0.07 ±0.04');
+    expect(signedWithU95({ value: 0.0012, u95: 0.004 })).toBe('+0.001 ±0.004');
+    expect(withU95({ value: 6.0714, u95: 0.0011 })).toBe('6.071 ±0.002');
   });
 
   test('too rough, one day, nothing on one side', () => {

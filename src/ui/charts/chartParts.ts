@@ -1,5 +1,6 @@
 /** What ECharts options have in common: the room's and paper's inks, axes, legends, dots with their ±. */
 import type { EChartsCoreOption } from 'echarts/core';
+import { fixed } from '@/ui/format';
 
 export interface Theme {
   ink: string;
@@ -60,6 +61,24 @@ export function valueAxis(theme: Theme, name: string, more: object = {}) {
     splitLine: { lineStyle: { color: theme.line, opacity: 0.6 } },
     ...more,
   };
+}
+
+/** An axis of figures between two ends that stand where they are: labels in between alone, with as many decimals as its steps need. */
+export function figureAxis(theme: Theme, name: string, [min, max]: readonly [number, number], nameGap: number) {
+  const decimals = Math.max(0, Math.ceil(-Math.log10((max - min) / 4)));
+  return valueAxis(theme, name, {
+    min,
+    max,
+    nameGap,
+    axisLine: { onZero: false, lineStyle: { color: theme.line } },
+    axisLabel: {
+      ...words(theme),
+      formatter: (value: number) => fixed(value, decimals),
+      showMinLabel: false,
+      showMaxLabel: false,
+      hideOverlap: true,
+    },
+  });
 }
 
 const TELLS = /^tells (\d+)( alone)?( |$)/;

@@ -1,8 +1,8 @@
 /** A figure over the years: sittings with their ±, the line through them, or limits that a bench stays within. */
 import { extent } from 'd3-array';
 import type { EChartsCoreOption } from 'echarts/core';
-import { fixed, monthOf } from '@/ui/format';
-import { base, interval, telling, valueAxis, words, type Theme } from './chartParts';
+import { monthOf } from '@/ui/format';
+import { base, figureAxis, interval, telling, words, type Theme } from './chartParts';
 
 export interface LifeRow {
   /** Milliseconds since 1970, UTC. */
@@ -42,8 +42,6 @@ export function lifeOption(
   const half = Math.max(highest - lowest, least) / 2;
   const [low, high] = [(lowest + highest) / 2 - half, (lowest + highest) / 2 + half];
   const room = BEYOND * (high - low);
-  // As many as the steps of an axis of some four parts need.
-  const decimals = Math.max(0, Math.ceil(-Math.log10((high - low + 2 * room) / 4)));
   const ends = line ? [line.first, line.last] : [];
   const dashed = (sign: number) => ({
     type: 'line',
@@ -63,17 +61,7 @@ export function lifeOption(
       axisLabel: { ...words(theme), formatter: monthOf, hideOverlap: true },
       axisLine: { onZero: false, lineStyle: { color: theme.line } },
     },
-    yAxis: valueAxis(theme, unit, {
-      min: low - room,
-      max: high + room,
-      nameGap: 46,
-      axisLabel: {
-        ...words(theme),
-        formatter: (value: number) => fixed(value, decimals),
-        showMinLabel: false,
-        showMaxLabel: false,
-      },
-    }),
+    yAxis: figureAxis(theme, unit, [low - room, high + room], 46),
     series: [
       {
         type: 'line',

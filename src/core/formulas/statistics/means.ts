@@ -1,4 +1,5 @@
 /** Means of several results of one thing. */
+import { coverageFactor } from './distributions';
 
 export interface WeightedMean {
   value: number;
@@ -22,4 +23,28 @@ export function weightedMean(values: readonly number[], u: readonly number[]): W
   if (values.length < 2 || exact) return { value, weights, birgeRatio: 0 };
   const chiSquared = values.reduce((sum, one, i) => sum + ((one - value) / u[i]) ** 2, 0);
   return { value, weights, birgeRatio: Math.sqrt(chiSquared / (values.length - 1)) };
+}
+
+/** A ± of nothing would take all the weight: it is a rounded one. */
+export const LEAST_U = 1e-6;
+
+/**
+ * The mean of results with their expanded uncertainties (k = 2), weighted by 1/u²; where they scatter by more than those say, its own is widened by
+ * the Birge ratio and Student's t at n − 1.
+ *
+ * @param results n ≥ 1
+ */
+export function meanOfReadings(results: readonly { value: number; u95: number }[]): {
+  value: number;
+  u95: number;
+  birgeRatio: number;
+} {
+  const u = results.map(({ u95 }) => Math.max(u95 / 2, LEAST_U));
+  const { value, birgeRatio } = weightedMean(
+    results.map((one) => one.value),
+    u,
+  );
+  const within = 1 / Math.sqrt(u.reduce((sum, one) => sum + 1 / one ** 2, 0));
+  const k = birgeRatio > 1 ? birgeRatio * coverageFactor(results.length - 1) : 2;
+  return { value, u95: k * within, birgeRatio };
 }

@@ -1,6 +1,6 @@
 /** How a figure changes over the years: a straight line through sittings that each have a ± of their own. */
 import { coverageFactor } from '../../formulas/statistics/distributions';
-import { weightedMean } from '../../formulas/statistics/means';
+import { LEAST_U, meanOfReadings } from '../../formulas/statistics/means';
 import type { Reading } from '../../session/readings';
 
 /** One sitting's figure; `at` in years from any day. */
@@ -29,8 +29,6 @@ export interface Change {
 const LEAST_SPAN = 0.5;
 /** So many standard uncertainties make a change: of two dozen figures on a page one lies outside its 95 % by chance. */
 const REAL = 3;
-/** A ± of nothing would take all the weight: it is a rounded one. */
-const LEAST_U = 1e-6;
 
 /**
  * Straight line by weights w = 1/u², whose slope has the variance 1/Σw(t − t̄)² (textbook least squares), widened by the Birge ratio and
@@ -97,13 +95,8 @@ export function stepAt(moments: readonly Moment[], when: number, birgeRatio: num
 /** Mean of sittings, widened where they scatter by more than their ±; `null` for none. */
 export function meanOf(moments: readonly Moment[]): Reading | null {
   if (moments.length === 0) return null;
-  const u = moments.map(({ reading }) => Math.max(reading.u95 / 2, LEAST_U));
-  const { value, birgeRatio } = weightedMean(
-    moments.map(({ reading }) => reading.value),
-    u,
-  );
-  const k = birgeRatio > 1 ? birgeRatio * coverageFactor(moments.length - 1) : 2;
-  return { value, u95: k / Math.sqrt(sum(u.map((one) => 1 / (one * one)))) };
+  const { value, u95 } = meanOfReadings(moments.map(({ reading }) => reading));
+  return { value, u95 };
 }
 
 /**

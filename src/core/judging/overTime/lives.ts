@@ -35,6 +35,9 @@ const PICKED: Record<Followed, (one: FilterReadings) => Reading | undefined> = {
   'darkest corner': ({ shading }) => shading?.worst,
 };
 
+/** A filter's figure of one quality; absent where it wasn't measured or is withheld. */
+export const figureOf = (one: FilterReadings, quality: Followed): Reading | undefined => PICKED[quality](one);
+
 /** What happened to a filter, and what its figure jumped by then; `null` where no sitting stands on one side. */
 export interface LifeEvent extends FilterEvent {
   day: number;
@@ -68,7 +71,7 @@ function pointsOf(sittings: readonly DatedSitting[], filter: string, quality: Fo
   return sittings
     .flatMap(({ session, title, day, readings }): LifePoint[] => {
       const found = readings.find((one) => one.filter === filter);
-      const reading = found && PICKED[quality](found);
+      const reading = found && figureOf(found, quality);
       return reading && day !== null ? [{ session, title, day, at: day / YEAR_MS, reading }] : [];
     })
     .sort((a, b) => a.day - b.day);
