@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { cookies } from 'next/headers';
 import type { ReactNode } from 'react';
+import { preload } from 'react-dom';
 import './globals.css';
 import { ChosenRoom } from '@/ui/controls/room';
 import { ROOM_COOKIE, roomNamed } from '@/ui/controls/roomCookie';
@@ -15,7 +16,14 @@ export const metadata: Metadata = {
   description: 'Measures camera filters from comparison pictures.',
 };
 
+/** The type's own file, asked for with the page and not only once its styles are read. */
+const TYPE = new URL(
+  '../../node_modules/@fontsource-variable/archivo/files/archivo-latin-standard-normal.woff2',
+  import.meta.url,
+).pathname;
+
 export default async function RootLayout({ children }: { children: ReactNode }) {
+  preload(TYPE, { as: 'font', type: 'font/woff2', crossOrigin: 'anonymous' });
   const room = roomNamed((await cookies()).get(ROOM_COOKIE)?.value);
   return (
     <html lang="en" data-room={room}>

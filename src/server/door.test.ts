@@ -41,6 +41,8 @@ describe('who is let in', () => {
     ['the same with another verb', 'DELETE', { host: HERE, origin: 'https://evil.example' }, 403],
     ['a tus upload of another site', 'PATCH', { host: HERE, origin: 'https://evil.example' }, 403],
     ['rebinding that changes something', 'POST', { host: 'evil.example', origin: 'http://evil.example' }, 421],
+    ['a trace of what was asked', 'TRACE', { host: HERE }, 405],
+    ['a way that nobody knows', 'BREW', { host: HERE }, 405],
     ['a link from another site', 'GET', { host: HERE, 'sec-fetch-site': 'cross-site' }, null],
   ];
   test.each(CASES)('%s', (_, method, headers, status) => {

@@ -16,7 +16,7 @@ export function nameOfHost(host: string | undefined): string | null {
 
 /** Why a request is turned away, as a status and a sentence. */
 export interface Refusal {
-  status: 400 | 403 | 421;
+  status: 400 | 403 | 405 | 421;
   words: string;
 }
 
@@ -26,6 +26,8 @@ export const SHOWN_COOKIE = 'glade_who';
 export const COOKIE = '__Host-glade';
 
 const SAFE_METHODS = new Set(['GET', 'HEAD', 'OPTIONS']);
+/** Ways of asking that anything here knows; TRACE and CONNECT are for others. */
+const METHODS = new Set([...SAFE_METHODS, 'POST', 'PUT', 'PATCH', 'DELETE']);
 /** Whether a request asks for nothing to be changed. */
 export const isSafe = (method: string): boolean => SAFE_METHODS.has(method);
 /** What browsers say of where a request comes from (Fetch Metadata): pages of ours, or the person. */
@@ -44,6 +46,7 @@ export function refusalOf(
   if (name === null) return { status: 400, words: 'The request names no host.' };
   if (!names.includes(name))
     return { status: 421, words: 'This is answered by the name that it was started for, not by another.' };
+  if (!METHODS.has(method)) return { status: 405, words: 'Nothing here is asked for in that way.' };
   if (SAFE_METHODS.has(method)) return null;
   const { origin, 'sec-fetch-site': site } = headers;
   const foreign = origin !== undefined && hostOfOrigin(origin) !== headers.host!.toLowerCase();
