@@ -5,7 +5,7 @@
  * absent, and a fault says why. Each measure is a pure function of what was seen and of the figures that are handed to it.
  */
 import { resolveColorSpace } from './formulas/color/spaces';
-import { withKitFaults } from './judging/rating/kitFaults';
+import { kitsOffAlike, withKitFaults } from './judging/rating/kitFaults';
 import { castInWords, judgeQualities } from './judging/rating/verdict';
 import { judgeFilter } from './judging/rating/verdictByKind';
 import { estimateCast } from './measures/cast/cast';
@@ -96,7 +96,10 @@ export async function measureSession(
     filters,
     ...(observed.check ? { check: observed.check } : {}),
     ...(seen.scenes.length > 0 ? { light: lightOver(seen.scenes, filters, seen.space) } : {}),
-    faults: distinct(faults.filter((one) => one.filter === null).map((one) => one.fault)),
+    faults: distinct([
+      ...faults.filter((one) => one.filter === null).map((one) => one.fault),
+      ...kitsOffAlike(filters, session),
+    ]),
   };
 }
 

@@ -56,6 +56,8 @@ export const FAULT_REMEDIES = {
   'size-differs': 'Use files of one size for bare and filtered takes.',
   'color-space-differs': 'Nothing to do: the figures are in the session’s color space.',
   'steps-merged': 'Nothing to shoot: these two filters do nearly the same.',
+  'off-alike':
+    'Compare the exposures and settings noted for the bare pictures with the filtered ones’; one more bare picture between them, touching nothing but the filter, tells.',
   'order-suspect': 'Check whether two takes were swapped, or a filter went back into the wrong slot.',
 } as const;
 

@@ -1,7 +1,8 @@
-/** What a kit's strengths say of each other: merged steps, and an order that isn't the labels'. */
+/** What a kit's strengths say of each other: merged steps, an order that isn't the labels', and labels that are all off alike. */
+import { mean } from 'd3-array';
 import type { Fault, FilterReadings } from '../../session/readings';
 import type { Filter, Session } from '../../session/schema';
-import { orderSuspect, stepsMerged } from '../../words/kit';
+import { offAlike, orderSuspect, stepsMerged } from '../../words/kit';
 import { DEFAULT_BANDS, type Bands } from './bands';
 
 /** A measured filter with its label. */
@@ -49,6 +50,42 @@ function wouldFitExchanged(light: RatedFilter, dark: RatedFilter): boolean {
   const exchanged = Math.abs(dark.stops - light.nominal) + Math.abs(light.stops - dark.nominal);
   return exchanged < 0.5 * asShot;
 }
+
+/** So many filters make a row; of fewer, two alike are a coincidence. */
+const ROW = 3;
+/** Strengths that lie so far apart tell one amount from one share of each. */
+const ROW_STOPS = 2;
+/** Makers are off by this now and then. */
+const LEAST_STOPS = 0.15;
+/** How nearly the same amount, where ± are smaller. */
+const ALIKE_STOPS = 0.05;
+
+/**
+ * Labels that are all off by one amount: makers are seldom, while whatever differed between all bare and all filtered pictures (a shutter
+ * noted wrong, ISO, a picture style) does just that, and no picture of the session shows it otherwise. `null` where it isn't so.
+ */
+export function labelsOffAlike(row: readonly RatedFilter[]): Fault | null {
+  if (row.length < ROW) return null;
+  const labels = row.map(({ nominal }) => nominal);
+  if (Math.max(...labels) - Math.min(...labels) < ROW_STOPS) return null;
+  const off = row.map(({ stops, nominal }) => stops - nominal);
+  const common = mean(off)!;
+  const isAlike = row.every(
+    ({ u95 }, i) =>
+      Math.abs(common) > Math.max(LEAST_STOPS, u95) && Math.abs(off[i] - common) <= Math.max(ALIKE_STOPS, u95),
+  );
+  return isAlike
+    ? offAlike(
+        row.flatMap(({ takes }) => takes),
+        row.map(({ name }) => name),
+        common,
+      )
+    : null;
+}
+
+/** The faults of {@link labelsOffAlike}, of each kit. */
+export const kitsOffAlike = (readings: readonly FilterReadings[], session: Session): Fault[] =>
+  session.kits.flatMap((kit) => labelsOffAlike(ratedFilters(readings, kit.filters, session)) ?? []);
 
 /** Kinds whose single label makes them a step of a row. */
 const PLAIN_KINDS = new Set<Filter['kind']>(['nd', 'nd-polarizer']);

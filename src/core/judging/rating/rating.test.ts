@@ -3,7 +3,7 @@ import { seededNormals } from '../../formulas/statistics/seededNormals';
 import type { DensityReadings, FilterReadings, Readings } from '../../session/readings';
 import { bandsTouched, DEFAULT_BANDS } from './bands';
 import { either, judgeStrength } from './verdict';
-import { kitFaults } from './kitFaults';
+import { kitFaults, labelsOffAlike } from './kitFaults';
 import { writeHeadline } from '../../words/headline';
 
 function density(value: number, u95: number, nominal: number, source = 'noise'): DensityReadings {
@@ -115,6 +115,26 @@ describe('kits', () => {
   test('an uncertain pair is not accused', () => {
     expect(kitFaults([filter('ND8', 3, 3.3, 0.3), filter('ND16', 4, 3.6, 0.3)])).toEqual([]);
     expect(kitFaults([filter('ND8', 3, 3.05, 0.1), filter('ND8/PL', 3, 3, 0.1)])).toEqual([]);
+  });
+
+  describe('labels that are all off by one amount', () => {
+    const row = (off: readonly number[], u95 = 0.02) =>
+      off.map((one, i) => filter(`ND${2 ** (2 + i)}`, 2 + i, 2 + i + one, u95));
+
+    test('are told: the bare pictures may be at fault', () => {
+      const found = labelsOffAlike(row([-0.36, -0.34, -0.37, -0.35]));
+      expect(found).toMatchObject({ code: 'off-alike', severity: 'warning', takes: ['ND4', 'ND8', 'ND16', 'ND32'] });
+      expect(found!.message).toContain('ND4, ND8, ND16 and ND32 come out 0.35 stop lighter than their labels');
+    });
+
+    test.each([
+      ['filters that differ', row([-0.36, -0.2, -0.37])],
+      ['a share of each strength', row([0.2, 0.3, 0.4, 0.5])],
+      ['so little that makers do it', row([0.12, 0.13, 0.12])],
+      ['two filters', row([0.3, 0.3])],
+      ['three within a stop and a half', [filter('a', 3, 3.3), filter('b', 4, 4.3), filter('c', 4.5, 4.8)]],
+      ['a ± that spans it', row([0.3, 0.3, 0.3], 0.4)],
+    ])('not %s', (_, filters) => expect(labelsOffAlike(filters)).toBeNull());
   });
 });
 
