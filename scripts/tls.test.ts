@@ -36,13 +36,24 @@ const done = (words: string) =>
   });
 
 /** Asks by https as a client that trusts this authority alone; its status and body, or why it didn't trust. */
-const ask = (host: string, ca?: string) =>
+const ask = (host: string, ca?: string, named = host) =>
   new Promise<string>((tell) => {
-    const request = get({ host, port, path: '/', ca, agent: false }, (answer) => {
-      let body = '';
-      answer.on('data', (part: Buffer) => (body += part.toString()));
-      answer.on('end', () => tell(`${answer.statusCode} ${body}`));
-    });
+    const request = get(
+      {
+        host,
+        port,
+        path: '/',
+        ca,
+        headers: { host: `${named}:${port}` },
+        servername: host === named ? undefined : '',
+        agent: false,
+      },
+      (answer) => {
+        let body = '';
+        answer.on('data', (part: Buffer) => (body += part.toString()));
+        answer.on('end', () => tell(`${answer.statusCode} ${body}`));
+      },
+    );
     request.on('error', (error: NodeJS.ErrnoException) => tell(error.code ?? error.message));
   });
 
@@ -73,6 +84,10 @@ test('who trusts the root is answered by https, and what lies behind is told who
   expect(await ask('127.0.0.1', await rootOf())).toBe('200 / by https of 127.0.0.1');
   expect(await ask('localhost', await rootOf())).toMatch(/^200/);
   expect(await ask('127.0.0.1')).toMatch(/UNABLE_TO_GET_ISSUER_CERT|SELF_SIGNED|UNABLE_TO_VERIFY/);
+});
+
+test('a name that it was not started for is turned away in words', async () => {
+  expect(await ask('127.0.0.1', await rootOf(), 'evil.example')).toMatch(/^421 .*not by another/);
 });
 
 test('the root is handed out by plain http, the key is not; all else there is the page that explains it', async () => {

@@ -46,6 +46,14 @@ make_root() {
   mv "$folder/root.crt.new" "$folder/root.crt"
 }
 
+# Names that nobody started this for get a word, and not an empty page.
+turn_others_away() {
+  local port
+  for port in "$@"; do
+    printf 'https://:%s {\n\trespond "{\\"error\\":\\"This is answered by the name that it was started for, not by another.\\"}" 421\n}\n' "$port"
+  done
+}
+
 # What Caddy reads: https on one port, and a plain page on another that hands the root out.
 write_caddyfile() {
   local port=$1 gate=$2 trust=$3 cert=${4:-} key=${5:-} folder sites name tls
@@ -62,6 +70,9 @@ write_caddyfile() {
     [ -z "$port" ] || printf '%s {\n\ttls %s\n\treverse_proxy 127.0.0.1:%s\n}\n' "$sites" "$tls" "$gate"
     [ -z "$HOST_NAME" ] || printf 'https://%s:%s {\n\ttls %s\n\treverse_proxy 127.0.0.1:%s\n}\n' "$HOST_NAME" "$HOST_PORT" "$tls" "$HOST_GATE_PORT"
     [ -z "$trust" ] || printf 'http://:%s {\n\thandle /root.crt {\n\t\troot * "%s"\n\t\theader Content-Type application/x-x509-ca-cert\n\t\tfile_server\n\t}\n\thandle {\n\t\trewrite * /trust\n\t\treverse_proxy 127.0.0.1:%s\n\t}\n}\n' "$trust" "$folder" "$gate"
+    # A certificate that was given is shown for every name on the port: it is its owner's.
+    [ -n "$cert" ] || turn_others_away $port
+    [ -z "$HOST_NAME" ] || [ "$HOST_PORT" = "$port" ] || turn_others_away "$HOST_PORT"
   } >"$folder/Caddyfile"
 }
 
