@@ -176,7 +176,7 @@ async function main(): Promise<void> {
   if (mode === 'decode' || mode === 'measure') return child(mode, folder, JSON.parse(size));
   if (mode === 'clips') return benchClips();
   if (mode === 'compare') return benchCompare();
-  if (mode === 'lists') return benchLists();
+  if (mode === 'lists') return benchLists(Number(process.argv[3] ?? NaN) || undefined);
   if (mode === 'walk') return benchWalk();
   if (mode === 'filmed') return benchFilmed(folder === undefined ? undefined : Number(folder));
   const scale = mode === 'quick' ? 0.33 : 1;

@@ -1,9 +1,11 @@
-/** Sessions as the first page shows them. Each is put together once and remembered until it, or its readings, change. */
+/** Sessions as the first page shows them. Each is put together once, and kept as a card until it, or its readings, change. */
+import { createHash } from 'node:crypto';
 import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import pLimit from 'p-limit';
 import { z } from 'zod';
 import type { DemoProgress } from '@/stages/home/DemoComing';
-import type { HomeSession } from '@/stages/home/listed';
+import { EVERYTHING, type HomeSession, type Wanted } from '@/stages/home/listed';
 import { beadsOf } from '@/ui/beads';
 import { pictureUrl } from '@/ui/pictures';
 import { boundsOf, type Bands } from '@/core/judging/rating/bands';
@@ -16,47 +18,135 @@ import type { Readings } from '@/core/session/readings';
 import type { Session } from '@/core/session/schema';
 import { bandsInForce } from './judged';
 import {
+  cardNames,
   countSessions,
+  findSessions,
   latestReadingIds,
-  latestReadingsOf,
+  latestReadings,
   listSessions,
   loadSession,
+  NoSuchSession,
+  outdatedCards,
+  readCards,
   readConfig,
   readSetting,
+  writeCard,
   type SessionSummary,
 } from '@/store';
 
 /** Sessions that are shown at once; a longer list says how many more there are. */
 const SHOWN = 100;
 const MOST_SHOWN = 2000;
-const MOST_REMEMBERED = 2000;
+/** Raised when cards say more or say it otherwise. */
+const CARD_VERSION = 1;
+/** Cards made beside each other: each reads a session whole. */
+const AT_ONCE = 4;
+/** So many are made while somebody waits for a search; the rest follows by itself. */
+const MADE_AT_ONCE = 60;
 
-const remembered = new Map<string, { key: string; entry: HomeSession }>();
+export interface HomeList {
+  sessions: HomeSession[];
+  /** How many more are like that. */
+  more: number;
+  /** Names to choose from, of all sessions. */
+  names: { kits: string[]; cameras: string[] };
+  /** Whether some sessions have no card of their present state yet: a search may miss them. */
+  isBehind: boolean;
+}
 
-/** @param most how many of the newest are wanted */
-export async function homeList(most = SHOWN): Promise<{ sessions: HomeSession[]; more: number }> {
+/**
+ * Sessions as the first page lists them.
+ *
+ * @param wanted what is searched; all when left out
+ * @param most how many are wanted
+ */
+export async function homeList(most = SHOWN, wanted: Wanted = EVERYTHING): Promise<HomeList> {
   const limit = Math.min(MOST_SHOWN, Math.max(SHOWN, Math.floor(most) || SHOWN));
-  const [shown, count] = await Promise.all([listSessions(limit), countSessions()]);
-  const readingIds = await latestReadingIds(shown.map((one) => one.id));
   const bands = await bandsInForce();
-  const under = JSON.stringify(boundsOf(bands));
-  const keyOf = ({ id, updatedAt }: SessionSummary) =>
-    `${updatedAt.getTime()} ${readingIds.get(id) ?? 'none'} ${under}`;
-  const changed = shown.filter((one) => remembered.get(one.id)?.key !== keyOf(one));
-  const readings = await latestReadingsOf(changed.map((one) => one.id));
-  await Promise.all(
-    changed.map(async (summary) => {
-      const entry = await entryOf(summary, readings.get(summary.id) ?? null, bands);
-      remembered.delete(summary.id);
-      remembered.set(summary.id, { key: keyOf(summary), entry });
+  const isAll = JSON.stringify(wanted) === JSON.stringify(EVERYTHING);
+  const isBehind = await catchUp(bands, isAll ? 0 : MADE_AT_ONCE);
+  if (isAll) {
+    const [listed, count, names] = await Promise.all([listSessions(limit), countSessions(), cardNames()]);
+    const sessions = await entriesOf(listed, bands);
+    return { sessions, more: count - listed.length, names, isBehind };
+  }
+  const { text, kit, camera, sort } = wanted;
+  const query = { text, kit, camera, sort: sort === 'day of the sitting' ? 'day' : sort } as const;
+  const [{ ids, count }, names] = await Promise.all([findSessions(query, limit), cardNames()]);
+  const entries = new Map((await entriesOf(await listSessions(limit, ids), bands)).map((one) => [one.id, one]));
+  // One that was put away since is not there any more.
+  const sessions = ids.flatMap((id) => entries.get(id) ?? []);
+  return { sessions, more: Math.max(0, count - sessions.length), names, isBehind };
+}
+
+/** Sessions as lists show them, in the order given: from their cards, which are made where they are missing or of an earlier state. */
+export async function entriesOf(listed: readonly SessionSummary[], bands: Bands): Promise<HomeSession[]> {
+  const ids = listed.map(({ id }) => id);
+  const [cards, readingIds] = await Promise.all([readCards(ids), latestReadingIds(ids)]);
+  const madeBy = madeUnder(bands);
+  const room = pLimit(AT_ONCE);
+  const entries = listed.map((summary) =>
+    room(async (): Promise<HomeSession | null> => {
+      const card = cards.get(summary.id);
+      const readingId = readingIds.get(summary.id) ?? 0;
+      const holds = card?.sessionAt === summary.updatedAt.getTime() && card.readingId === readingId;
+      if (card && holds && card.madeBy === madeBy) return card.entry as HomeSession;
+      return makeCard(summary, readingId, bands).catch((error: unknown) => {
+        // One that was put away since the list was made.
+        if (error instanceof NoSuchSession) return null;
+        throw error;
+      });
     }),
   );
-  const sessions = shown.map((one) => remembered.get(one.id)!.entry);
-  for (const id of remembered.keys()) {
-    if (remembered.size <= MOST_REMEMBERED) break;
-    remembered.delete(id);
+  return (await Promise.all(entries)).filter((one) => one !== null);
+}
+
+/** What a card depends on beside its session and readings: the rating limits, and how cards are made. */
+const madeUnder = (bands: Bands): string =>
+  createHash('sha256')
+    .update(JSON.stringify([CARD_VERSION, boundsOf(bands)]))
+    .digest('hex')
+    .slice(0, 16);
+
+async function makeCard(summary: SessionSummary, readingId: number, bands: Bands): Promise<HomeSession> {
+  const measured = readingId === 0 ? null : ((await latestReadings(summary.id))?.readings ?? null);
+  const entry = await entryOf(summary, measured, bands);
+  const { id, updatedAt } = summary;
+  const card = { sessionId: id, sessionAt: updatedAt.getTime(), readingId, madeBy: madeUnder(bands), entry };
+  const { title, finding, place, day, camera, kits } = entry;
+  const terms = { texts: [title, finding, place, day, camera, ...kits], day, camera, kits };
+  // A list is shown on a full disk, and while the database can only be read, too.
+  await writeCard(card, terms).catch((error: unknown) => {
+    console.error(`The card of ${id} was not kept: ${error instanceof Error ? error.message : String(error)}`);
+  });
+  return entry;
+}
+
+let following: Promise<void> | null = null;
+
+/**
+ * Makes cards that are missing or of an earlier state, newest first: at most so many at once, the rest after the answer.
+ *
+ * @returns whether some are left
+ */
+async function catchUp(bands: Bands, most: number): Promise<boolean> {
+  const outdated = await outdatedCards(most + 1);
+  if (outdated.length === 0) return false;
+  await entriesOf(await listSessions(most, outdated.slice(0, most)), bands);
+  if (outdated.length <= most) return false;
+  following ??= follow(bands).finally(() => (following = null));
+  return true;
+}
+
+async function follow(bands: Bands): Promise<void> {
+  let before = '';
+  for (;;) {
+    const outdated = await outdatedCards(MADE_AT_ONCE);
+    // What can't be kept would be tried for ever.
+    if (outdated.length === 0 || outdated.join() === before) return;
+    before = outdated.join();
+    await entriesOf(await listSessions(outdated.length, outdated), bands);
   }
-  return { sessions, more: count - shown.length };
 }
 
 /** A demo that was not heard of for so long isn't being made any more. */

@@ -2,13 +2,19 @@
 import type { KeptKit } from '@/core/sitting/kits/keptKit';
 import type { HomeSession } from '@/stages/home/listed';
 import type { ShelfEntry } from '@/stages/kits/ShelfList';
-import { wholeKits } from '@/store';
+import { listSessions, sessionsOfKits, wholeKits } from '@/store';
 import { beadsOf } from '@/ui/beads';
-import { homeList } from './homeList';
+import { entriesOf } from './homeList';
+import { bandsInForce } from './judged';
+
+/** Sittings that are looked through for a kit's figures. */
+const SITTINGS = 20;
 
 /** Kits, last changed first. */
 export async function shelfKits(): Promise<ShelfEntry[]> {
-  const [kits, { sessions }] = await Promise.all([wholeKits(), homeList()]);
+  const kits = await wholeKits();
+  const ids = await sessionsOfKits([...new Set(kits.map(({ item }) => item.name ?? item.id))], SITTINGS);
+  const sessions = await entriesOf(await listSessions(ids.length, ids), await bandsInForce());
   return kits.map(({ id, item }) => entryOf(id, item, sessions));
 }
 

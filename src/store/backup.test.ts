@@ -79,6 +79,7 @@ test('tables may be made as they were then, and brought up to date after', async
     '0006-door',
     '0007-accounts',
     '0008-benches',
+    '0009-cards',
   ]);
   await migrate();
   expect(await migrationsWaiting()).toEqual([]);

@@ -2,6 +2,7 @@ export * from './config';
 export { closeStore, databaseAnswers, isAway, isFull } from './database';
 export { migrate, migrationsWaiting } from './migrate';
 export * from './accounts';
+export * from './cards';
 export * from './media';
 export * from './memory';
 export * from './inbox';

@@ -9,6 +9,7 @@ import * as revisions from './migrations/0005-revisions';
 import * as door from './migrations/0006-door';
 import * as accounts from './migrations/0007-accounts';
 import * as benches from './migrations/0008-benches';
+import * as cards from './migrations/0009-cards';
 
 const MIGRATIONS = [
   { name: '0001-first-tables', ...firstTables },
@@ -19,6 +20,7 @@ const MIGRATIONS = [
   { name: '0006-door', ...door },
   { name: '0007-accounts', ...accounts },
   { name: '0008-benches', ...benches },
+  { name: '0009-cards', ...cards },
 ];
 
 /** A database whose tables this program doesn't know. */

@@ -53,6 +53,7 @@ const ROWS: Record<string, string[]> = {
     `INSERT INTO other_benches (id, name, data, items, revision, deleted_at, created_at, updated_at)
       VALUES ('${REPORT}', 'Mill Lane', '{"name":"Mill Lane","file":"a.csv","filters":[{"kit":"K","filter":"ND8","label":3,"figures":{"strength":{"value":3.1,"u95":0.02}}}]}', 1, 1, NULL, ${TIMES})`,
   ],
+  '0009-cards': [],
 };
 const STATES = Object.keys(ROWS);
 

@@ -228,6 +228,21 @@ export interface DoingModel extends Model<InferAttributes<DoingModel>, InferCrea
   lastAt: Date;
 }
 
+/** What lists show of a session: made of it and its newest readings, made again at any time. */
+export interface SessionCardModel extends Model<
+  InferAttributes<SessionCardModel>,
+  InferCreationAttributes<SessionCardModel>
+> {
+  sessionId: string;
+  sessionAt: Date;
+  readingId: number;
+  madeBy: string;
+  entry: object;
+  words: string;
+  day: string;
+  camera: string;
+}
+
 export interface Models {
   Account: ModelStatic<AccountModel>;
   Passkey: ModelStatic<PasskeyModel>;
@@ -244,6 +259,7 @@ export interface Models {
   Pairing: ModelStatic<PairingModel>;
   Rig: ModelStatic<RigModel>;
   Session: ModelStatic<SessionModel>;
+  SessionCard: ModelStatic<SessionCardModel>;
   Kit: ModelStatic<KitModel>;
   Filter: ModelStatic<FilterModel>;
   Scene: ModelStatic<SceneModel>;
@@ -391,6 +407,20 @@ export function defineModels(sequelize: Sequelize): Models {
         updatedAt: DATE(3),
       },
       { tableName: 'sessions', ...created },
+    ),
+    SessionCard: sequelize.define<SessionCardModel>(
+      'sessionCard',
+      {
+        sessionId: { type: CHAR(36), primaryKey: true },
+        sessionAt: DATE(3),
+        readingId: INTEGER,
+        madeBy: CHAR(16),
+        entry: JSON_TYPE,
+        words: TEXT,
+        day: CHAR(10),
+        camera: STRING(190),
+      },
+      { tableName: 'session_cards', ...created },
     ),
     Kit: sequelize.define<KitModel>('kit', entity, { tableName: 'kits', ...created }),
     Filter: sequelize.define<FilterModel>(

@@ -34,13 +34,3 @@ export async function latestReadingIds(sessionIds: readonly string[]): Promise<M
   })) as unknown as { sessionId: string; newest: number }[];
   return new Map(rows.map((row) => [row.sessionId, Number(row.newest)]));
 }
-
-/** The newest readings of each of several sessions. */
-export async function latestReadingsOf(sessionIds: readonly string[]): Promise<Map<string, Readings>> {
-  if (sessionIds.length === 0) return new Map();
-  const rows = await store().models.Readings.findAll({
-    where: { sessionId: { [Op.in]: [...sessionIds] } },
-    order: [['id', 'ASC']],
-  });
-  return new Map(rows.map((row) => [row.sessionId, row.document as unknown as Readings]));
-}

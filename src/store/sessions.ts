@@ -213,11 +213,16 @@ export interface SessionSummary {
   filters: number;
 }
 
-/** Sessions, newest first. */
-export async function listSessions(limit = 200): Promise<SessionSummary[]> {
+/**
+ * Sessions, newest first.
+ *
+ * @param among ids of those that are asked for; all when left out
+ */
+export async function listSessions(limit = 200, among?: readonly string[]): Promise<SessionSummary[]> {
+  if (among?.length === 0) return [];
   const { Session: SessionRow, Take, Filter } = store().models;
   const rows = await SessionRow.findAll({
-    where: { deletedAt: null },
+    where: { deletedAt: null, ...(among ? { id: [...among] } : {}) },
     attributes: ['id', 'title', 'createdAt', 'updatedAt'],
     order: [['createdAt', 'DESC']],
     limit,

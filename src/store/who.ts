@@ -57,5 +57,8 @@ export function watchStatement(sql: string): void {
 
 export const who = (): Who => storage.getStore() ?? DESK;
 
+/** Does a work that no person asked for, such as remembering what was made of their data, in the program's own name. */
+export const asProgram = <T>(work: () => T): T => storage.run(DESK, work);
+
 /** Does a work, and all that it starts, in somebody's name. */
 export const actingAs = <T>(one: Who, work: () => T): T => storage.run(one, work);

@@ -1,22 +1,32 @@
 import { demoProgress, homeList, lastBackup } from '@/server/homeList';
 import { Home } from '@/stages/home/Home';
+import { wantedOf } from '@/stages/home/listed';
 import { Header } from '@/ui/Header';
 
 export const dynamic = 'force-dynamic';
 
-type Props = { searchParams: Promise<{ shown?: string }> };
+type Props = { searchParams: Promise<Record<string, string | string[] | undefined>> };
 
 export default async function HomePage({ searchParams }: Props) {
-  const { shown } = await searchParams;
-  const [{ sessions, more }, demo, backup] = await Promise.all([
-    homeList(Number(shown ?? NaN)),
+  const asked = await searchParams;
+  const wanted = wantedOf(asked);
+  const [{ sessions, more, names, isBehind }, demo, backup] = await Promise.all([
+    homeList(Number(asked.shown ?? NaN), wanted),
     demoProgress(),
     lastBackup(),
   ]);
   return (
     <>
       <Header />
-      <Home sessions={sessions} more={more} demo={demo} backup={backup} />
+      <Home
+        sessions={sessions}
+        more={more}
+        names={names}
+        asked={wanted}
+        isBehind={isBehind}
+        demo={demo}
+        backup={backup}
+      />
     </>
   );
 }

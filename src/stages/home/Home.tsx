@@ -8,29 +8,43 @@ import { buttonClass } from '@/ui/Button';
 import { useTell } from '@/ui/controls/Toasts';
 import { DemoComing, type DemoProgress } from './DemoComing';
 import { notAnswered } from '@/ui/saving/asked';
-import { EVERYTHING, listed, type HomeSession } from './listed';
+import { addressOf, EVERYTHING, isSame, listed, type HomeSession, type Wanted } from './listed';
 import { SessionRow } from './SessionRow';
 import { SessionTools } from './SessionTools';
+import { useWanted } from './useWanted';
 
 /** More sessions that one press shows. */
 const BY = 100;
+const NO_NAMES = { kits: [], cameras: [] };
 
 export function Home({
   sessions,
   more,
+  names = NO_NAMES,
+  asked = EVERYTHING,
+  isBehind = false,
   demo = null,
   backup = null,
 }: {
   sessions: HomeSession[];
+  /** How many more are as asked for. */
   more: number;
+  /** Kits and cameras of all sessions. */
+  names?: { kits: string[]; cameras: string[] };
+  /** What the sessions were searched by. */
+  asked?: Wanted;
+  /** Whether some sessions can't be found by words yet. */
+  isBehind?: boolean;
   demo?: DemoProgress | null;
   /** When the last backup was made, ISO 8601. */
   backup?: string | null;
 }) {
   const tell = useTell();
-  const [wanted, setWanted] = useState(EVERYTHING);
+  const isWhole = more === 0 && isSame(asked, EVERYTHING);
+  const { wanted, want, isAsking } = useWanted(asked, isWhole);
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const shown = listed(sessions, wanted);
+  const isEmpty = isWhole && sessions.length === 0;
 
   async function put(session: HomeSession, gone: boolean) {
     const result = await putAwayAction(session.id, gone).catch(notAnswered);
@@ -66,41 +80,13 @@ export function Home({
 
   return (
     <main id="main" className="w-full max-w-[1180px] mx-auto px-[18px] py-7">
-      <div className="flex items-end justify-between gap-4 flex-wrap mb-5">
-        <div>
-          <h1>{sessions.length === 0 ? 'No sessions yet' : 'Sessions'}</h1>
-          <p className="text-ink-2 text-lead mt-1 max-w-[62ch]">
-            A session is one sitting: a rig, a kit, bare pictures and pictures with each filter.
-          </p>
-        </div>
-        <div className="flex gap-2 flex-wrap">
-          {sessions.some((one) => one.measured) && (
-            <>
-              <Link href="/ranking" className={buttonClass('quiet')}>
-                <Trophy size={16} aria-hidden /> Rank the kits
-              </Link>
-              <Link href="/years" className={buttonClass('quiet')}>
-                <ChartSpline size={16} aria-hidden /> Over the years
-              </Link>
-              <Link href="/benches" className={buttonClass('quiet')}>
-                <Scale size={16} aria-hidden /> Between benches
-              </Link>
-            </>
-          )}
-          <Link href="/plan" className={buttonClass('quiet')}>
-            <ListChecks size={16} aria-hidden /> Plan a sitting
-          </Link>
-          <Link href="/sessions/new" className={buttonClass(sessions.some((one) => one.measured) ? 'plain' : 'main')}>
-            <Plus size={16} aria-hidden /> New session
-          </Link>
-        </div>
-      </div>
+      <HomeHead isEmpty={isEmpty} isMeasured={sessions.some((one) => one.measured)} />
       {demo && <DemoComing {...demo} />}
-      {sessions.length > 1 && (
+      {(sessions.length > 1 || !isWhole) && (
         <SessionTools
-          sessions={sessions}
+          names={names}
           wanted={wanted}
-          onWant={setWanted}
+          onWant={want}
           chosen={chosen.size}
           onPutAway={() => void putSeveral()}
           onLeave={() => setChosen(new Set())}
@@ -118,10 +104,15 @@ export function Home({
           />
         ))}
       </ul>
-      {shown.length === 0 && sessions.length > 0 && (
+      {isAsking && (
+        <p role="status" className="text-ink-2 mt-3">
+          Looking through all sessions …
+        </p>
+      )}
+      {shown.length === 0 && !isEmpty && !isAsking && (
         <p className="text-ink-2 mt-3">
           No session is like that.{' '}
-          <button type="button" className="underline" onClick={() => setWanted(EVERYTHING)}>
+          <button type="button" className="underline" onClick={() => want(EVERYTHING)}>
             Show all
           </button>
         </p>
@@ -132,21 +123,62 @@ export function Home({
         </Link>
         : what you put away is kept there for 30 days.
       </p>
-      {more > 0 && (
+      {isBehind && !isSame(wanted, EVERYTHING) && (
         <p className="text-ink-3 mt-3">
-          {more} older {more === 1 ? 'session is' : 'sessions are'} not shown.{' '}
-          <Link href={`/?shown=${sessions.length + BY}`} className="underline" scroll={false}>
+          Some sessions are still being made ready for searching: look again in a minute.
+        </p>
+      )}
+      {more > 0 && !isAsking && (
+        <p className="text-ink-3 mt-3">
+          {more} {isSame(asked, EVERYTHING) ? 'older ' : 'more '}
+          {more === 1 ? 'session is' : 'sessions are'} not shown.{' '}
+          <Link href={addressOf(asked, sessions.length + BY)} className="underline" scroll={false}>
             Show {Math.min(more, BY)} more
           </Link>
         </p>
       )}
-      {sessions.length > 0 && <BackupNote at={backup} />}
-      {sessions.length === 0 && !demo && (
+      {!isEmpty && <BackupNote at={backup} />}
+      {isEmpty && !demo && (
         <p className="text-ink-2 mt-4">
           Drop the pictures of a bench on <b>New session</b>, or run <code>./glade demo</code> for sessions to look at.
         </p>
       )}
     </main>
+  );
+}
+
+/** What the page is, and where one goes from it. */
+function HomeHead({ isEmpty, isMeasured }: { isEmpty: boolean; isMeasured: boolean }) {
+  return (
+    <div className="flex items-end justify-between gap-4 flex-wrap mb-5">
+      <div>
+        <h1>{isEmpty ? 'No sessions yet' : 'Sessions'}</h1>
+        <p className="text-ink-2 text-lead mt-1 max-w-[62ch]">
+          A session is one sitting: a rig, a kit, bare pictures and pictures with each filter.
+        </p>
+      </div>
+      <div className="flex gap-2 flex-wrap">
+        {isMeasured && (
+          <>
+            <Link href="/ranking" className={buttonClass('quiet')}>
+              <Trophy size={16} aria-hidden /> Rank the kits
+            </Link>
+            <Link href="/years" className={buttonClass('quiet')}>
+              <ChartSpline size={16} aria-hidden /> Over the years
+            </Link>
+            <Link href="/benches" className={buttonClass('quiet')}>
+              <Scale size={16} aria-hidden /> Between benches
+            </Link>
+          </>
+        )}
+        <Link href="/plan" className={buttonClass('quiet')}>
+          <ListChecks size={16} aria-hidden /> Plan a sitting
+        </Link>
+        <Link href="/sessions/new" className={buttonClass(isMeasured ? 'plain' : 'main')}>
+          <Plus size={16} aria-hidden /> New session
+        </Link>
+      </div>
+    </div>
   );
 }
 

@@ -4,20 +4,21 @@ import { Button } from '@/ui/Button';
 import { TextInput } from '@/ui/controls/fields';
 import { Select } from '@/ui/controls/Select';
 import { useKeys } from '@/ui/keys';
-import { namesOf, SORTS, type HomeSession, type Wanted } from './listed';
+import { inOrder, SORTS, type Wanted } from './listed';
 
 const option = <T extends string>(name: T) => [name, name] as const;
 
 /** Search, order and choice of the list; what is done with several at once. */
 export function SessionTools({
-  sessions,
+  names,
   wanted,
   onWant,
   chosen,
   onPutAway,
   onLeave,
 }: {
-  sessions: readonly HomeSession[];
+  /** Kits and cameras to choose from. */
+  names: { kits: readonly string[]; cameras: readonly string[] };
   wanted: Wanted;
   onWant: (wanted: Wanted) => void;
   chosen: number;
@@ -30,7 +31,7 @@ export function SessionTools({
     search.current?.focus();
     return true;
   });
-  const [kits, cameras] = [namesOf(sessions.flatMap((one) => one.kits)), namesOf(sessions.map((one) => one.camera))];
+  const [kits, cameras] = [inOrder(names.kits), inOrder(names.cameras)];
   return (
     <div className="flex gap-2 flex-wrap items-center pb-3" role="search" aria-label="Sessions">
       <span className="relative grow basis-[220px] max-w-[340px]">

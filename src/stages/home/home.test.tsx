@@ -3,7 +3,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import { show } from '@/ui/testing/render';
 import { Home } from './Home';
-import { EVERYTHING, listed, type HomeSession } from './listed';
+import { addressOf, EVERYTHING, inOrder, listed, wantedOf, type HomeSession } from './listed';
 
 let asked: unknown[];
 let answer: () => Promise<unknown>;
@@ -11,10 +11,13 @@ jest.mock('@/server/sessionActions', () => ({
   putAwayAction: (...words: unknown[]) => (asked.push(words), answer()),
 }));
 const mockRefresh = jest.fn();
-jest.mock('next/navigation', () => ({ useRouter: () => ({ refresh: mockRefresh }) }));
+const mockReplace = jest.fn();
+const mockRouter = { refresh: mockRefresh, replace: mockReplace };
+jest.mock('next/navigation', () => ({ useRouter: () => mockRouter }));
 beforeEach(() => {
   asked = [];
   answer = () => Promise.resolve({ ok: true });
+  mockReplace.mockClear();
 });
 const session = (id: string, more: Partial<HomeSession> = {}): HomeSession => ({
   id,
@@ -172,4 +175,60 @@ describe('a long list', () => {
     expect(screen.getByRole('link', { name: 'Details of “Dam”' }).getAttribute('href')).toBe('/sessions/c/details');
     expect(screen.getByText(/2026-05-20 · Ashwick Quarry · Foundry Set · 2 filters, 4 takes/)).toBeTruthy();
   });
+});
+
+describe('a library of which a part is here', () => {
+  const LIST = [session('a', { title: 'Weir 10' }), session('b', { title: 'Dam' })];
+
+  test('is searched whole, a moment after typing; what is here and fits is shown meanwhile', async () => {
+    const { user, rerender } = show(<Home sessions={LIST} more={9_998} />);
+    await user.keyboard('/weir');
+    expect(screen.getAllByRole('listitem')).toHaveLength(1);
+    expect(screen.getByText('Looking through all sessions …')).toBeTruthy();
+    await waitFor(() => expect(mockReplace.mock.calls).toEqual([['/?text=weir', { scroll: false }]]));
+    const found = [LIST[0], session('z', { title: 'Weir 1' })];
+    rerender(<Home sessions={found} more={0} asked={{ ...EVERYTHING, text: 'weir' }} />);
+    expect(screen.getAllByRole('listitem')).toHaveLength(2);
+    expect(screen.queryByText('Looking through all sessions …')).toBeNull();
+    // The words stay where they were typed.
+    expect(screen.getByLabelText<HTMLInputElement>('Search sessions').value).toBe('weir');
+    await user.clear(screen.getByLabelText('Search sessions'));
+    await waitFor(() => expect(mockReplace).toHaveBeenLastCalledWith('/', { scroll: false }));
+  });
+
+  test('the first page anew, by a way back, forgets what was searched', () => {
+    const { rerender } = show(<Home sessions={[LIST[0]]} more={0} asked={{ ...EVERYTHING, text: 'weir' }} />);
+    rerender(<Home sessions={LIST} more={9_998} />);
+    expect(screen.getByLabelText<HTMLInputElement>('Search sessions').value).toBe('');
+    expect(screen.getAllByRole('listitem')).toHaveLength(2);
+    expect(mockReplace).not.toHaveBeenCalled();
+  });
+
+  test('nothing found is no empty library; what can’t be found yet is told', () => {
+    show(<Home sessions={[]} more={0} asked={{ ...EVERYTHING, text: 'weir' }} isBehind />);
+    expect(screen.getByRole('heading', { level: 1 }).textContent).toBe('Sessions');
+    expect(screen.getByText(/No session is like that/)).toBeTruthy();
+    expect(screen.getByText(/still being made ready for searching/)).toBeTruthy();
+  });
+
+  test('more of what was found are a press away', () => {
+    const asked = { ...EVERYTHING, text: 'weir', sort: 'title' as const };
+    show(<Home sessions={[LIST[0]]} more={300} asked={asked} />);
+    expect(screen.getByText(/300 more sessions are not shown/)).toBeTruthy();
+    expect(screen.getByRole('link', { name: 'Show 100 more' }).getAttribute('href')).toBe(
+      '/?text=weir&sort=title&shown=101',
+    );
+  });
+
+  test.each([
+    [{}, EVERYTHING, '/'],
+    [{ text: ' weir 2 ', sort: 'title' }, { ...EVERYTHING, text: 'weir 2', sort: 'title' }, '/?text=weir+2&sort=title'],
+    [{ sort: 'by magic', kit: ['Harbour Six', 'x'] }, { ...EVERYTHING, kit: 'Harbour Six' }, '/?kit=Harbour+Six'],
+  ])('an address %j', (address, wanted, again) => {
+    expect(wantedOf(address)).toEqual(wanted);
+    expect(addressOf(wantedOf(address))).toBe(again);
+  });
+
+  test('names stand as people look for them', () =>
+    expect(inOrder(['Kit 10', 'kit 2', 'Harbour'])).toEqual(['Harbour', 'kit 2', 'Kit 10']));
 });

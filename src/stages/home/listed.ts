@@ -39,6 +39,23 @@ export interface Wanted {
 
 export const EVERYTHING: Wanted = { text: '', kit: '', camera: '', sort: 'newest' };
 
+/** What an address asks for; what can't be is left out. */
+export function wantedOf(asked: Record<string, string | string[] | undefined>): Wanted {
+  const one = (name: string) => [asked[name]].flat()[0]?.slice(0, 200) ?? '';
+  const sort = SORTS.find((known) => known === one('sort')) ?? EVERYTHING.sort;
+  return { text: one('text').trim(), kit: one('kit'), camera: one('camera'), sort };
+}
+
+/** The address of a list. @param shown how many are wanted of it */
+export function addressOf(wanted: Wanted, shown?: number): string {
+  const told = Object.entries(wanted).filter(([name, value]) => value !== EVERYTHING[name as keyof Wanted]);
+  const query = new URLSearchParams([...told, ...(shown === undefined ? [] : [['shown', String(shown)]])]);
+  return query.size > 0 ? `/?${query}` : '/';
+}
+
+/** Whether two lists ask for the same. */
+export const isSame = (a: Wanted, b: Wanted): boolean => addressOf(a) === addressOf(b);
+
 const TITLES = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
 
 /** The sessions that are wanted, in order. Each word of the text must stand somewhere in what is shown of a session. */
@@ -57,6 +74,5 @@ export function listed(sessions: readonly HomeSession[], { text, kit, camera, so
   return found.sort((a, b) => (a.day < b.day ? 1 : a.day > b.day ? -1 : 0));
 }
 
-/** Names to choose from, each once, in order. */
-export const namesOf = (names: readonly (string | null)[]): string[] =>
-  [...new Set(names.filter((name): name is string => name !== null && name !== ''))].sort(TITLES.compare);
+/** Names as people look for them. */
+export const inOrder = (names: readonly string[]): string[] => [...names].sort(TITLES.compare);
