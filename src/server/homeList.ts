@@ -30,6 +30,7 @@ import {
   readCards,
   readConfig,
   readSetting,
+  stateOfLibrary,
   writeCard,
   type SessionSummary,
 } from '@/store';
@@ -64,15 +65,15 @@ export async function homeList(most = SHOWN, wanted: Wanted = EVERYTHING): Promi
   const limit = Math.min(MOST_SHOWN, Math.max(SHOWN, Math.floor(most) || SHOWN));
   const bands = await bandsInForce();
   const isAll = JSON.stringify(wanted) === JSON.stringify(EVERYTHING);
-  const isBehind = await catchUp(bands, isAll ? 0 : MADE_AT_ONCE);
+  const { names, isBehind } = await catchUp(bands, isAll ? 0 : MADE_AT_ONCE);
   if (isAll) {
-    const [listed, count, names] = await Promise.all([listSessions(limit), countSessions(), cardNames()]);
+    const [listed, count] = await Promise.all([listSessions(limit), countSessions()]);
     const sessions = await entriesOf(listed, bands);
     return { sessions, more: count - listed.length, names, isBehind };
   }
   const { text, kit, camera, sort } = wanted;
   const query = { text, kit, camera, sort: sort === 'day of the sitting' ? 'day' : sort } as const;
-  const [{ ids, count }, names] = await Promise.all([findSessions(query, limit), cardNames()]);
+  const { ids, count } = await findSessions(query, limit);
   const entries = new Map((await entriesOf(await listSessions(limit, ids), bands)).map((one) => [one.id, one]));
   // One that was put away since is not there any more.
   const sessions = ids.flatMap((id) => entries.get(id) ?? []);
@@ -114,7 +115,8 @@ async function makeCard(summary: SessionSummary, readingId: number, bands: Bands
   const { id, updatedAt } = summary;
   const card = { sessionId: id, sessionAt: updatedAt.getTime(), readingId, madeBy: madeUnder(bands), entry };
   const { title, finding, place, day, camera, kits } = entry;
-  const terms = { texts: [title, finding, place, day, camera, ...kits], day, camera, kits };
+  const texts = [finding, place, day, camera, ...kits];
+  const terms = { title, begunAt: summary.createdAt, texts, day, camera, kits };
   // A list is shown on a full disk, and while the database can only be read, too.
   await writeCard(card, terms).catch((error: unknown) => {
     console.error(`The card of ${id} was not kept: ${error instanceof Error ? error.message : String(error)}`);
@@ -123,19 +125,24 @@ async function makeCard(summary: SessionSummary, readingId: number, bands: Bands
 }
 
 let following: Promise<void> | null = null;
+/** State of the library at which every session had its card, and the names there were then. */
+let caughtUp: { state: string; names: HomeList['names'] } | null = null;
 
 /**
  * Makes cards that are missing or of an earlier state, newest first: at most so many at once, the rest after the answer.
  *
- * @returns whether some are left
+ * @returns the names in all cards, and whether some cards are still to be made
  */
-async function catchUp(bands: Bands, most: number): Promise<boolean> {
+async function catchUp(bands: Bands, most: number): Promise<Pick<HomeList, 'names' | 'isBehind'>> {
+  const state = await stateOfLibrary();
+  if (caughtUp?.state === state) return { names: caughtUp.names, isBehind: false };
   const outdated = await outdatedCards(most + 1);
-  if (outdated.length === 0) return false;
-  await entriesOf(await listSessions(most, outdated.slice(0, most)), bands);
-  if (outdated.length <= most) return false;
-  following ??= follow(bands).finally(() => (following = null));
-  return true;
+  if (most > 0) await entriesOf(await listSessions(most, outdated.slice(0, most)), bands);
+  const isBehind = outdated.length > most;
+  if (isBehind) following ??= follow(bands).finally(() => (following = null));
+  const names = await cardNames();
+  if (!isBehind) caughtUp = { state, names };
+  return { names, isBehind };
 }
 
 async function follow(bands: Bands): Promise<void> {

@@ -13,6 +13,7 @@ import {
   outdatedCards,
   readCards,
   sessionsOfKits,
+  stateOfLibrary,
   wordsOf,
   writeCard,
 } from '.';
@@ -26,10 +27,10 @@ const ALL = { text: '', kit: '', camera: '', sort: 'newest' } as const;
 
 async function sitting(title: string, kits: string[], day: string, camera: string | null = 'Field camera') {
   const id = await createSession({ ...describeSession(smallBench(), { id: 'kit' }), title }, new Map());
-  const [{ updatedAt }] = await listSessions(1, [id]);
+  const [{ updatedAt, createdAt }] = await listSessions(1, [id]);
   await writeCard(
     { sessionId: id, sessionAt: updatedAt.getTime(), readingId: 0, madeBy: 'x'.repeat(16), entry: { title } },
-    { texts: [title, day, camera, ...kits], day, camera, kits },
+    { title, begunAt: createdAt, texts: [day, camera, ...kits], day, camera, kits },
   );
   return id;
 }
@@ -83,15 +84,18 @@ test('sessions are found by the beginnings of their words, in order, with how ma
 test('a card says what it was made of: of an earlier state it is outdated, and it goes with its session', async () => {
   const id = await sitting('Lock', [], '2026-06-01');
   expect(await outdatedCards(10)).toEqual([]);
+  const before = await stateOfLibrary();
+  expect(await stateOfLibrary()).toBe(before);
   const fresh = await createSession({ ...describeSession(smallBench(), { id: 'kit' }), title: 'New' }, new Map());
   await editSession(id, (old) => ({ ...old, title: 'Lock gate' }));
   expect(await outdatedCards(10)).toEqual([fresh, id]);
   expect(await outdatedCards(1)).toEqual([fresh]);
+  expect(await stateOfLibrary()).not.toBe(before);
   expect((await readCards([id])).get(id)).toMatchObject({ entry: { title: 'Lock' }, readingId: 0 });
   await store().models.Session.destroy({ where: { id } });
   expect((await readCards([id])).size).toBe(0);
   // Of one that has gone nothing is kept.
-  await writeCard({ sessionId: id, sessionAt: 0, readingId: 0, madeBy: '', entry: {} }, { texts: [], day: '', camera: null, kits: [] }); // prettier-ignore
+  await writeCard({ sessionId: id, sessionAt: 0, readingId: 0, madeBy: '', entry: {} }, { title: '', begunAt: new Date(), texts: [], day: '', camera: null, kits: [] }); // prettier-ignore
   expect((await readCards([id])).size).toBe(0);
 });
 
@@ -99,7 +103,7 @@ test('a reader’s request, which changes nothing, may still leave a card', asyn
   const reader = { account: 1, signIn: 1, name: 'Ada', role: 'reader', address: '' } as const;
   const id = await createSession({ ...describeSession(smallBench(), { id: 'kit' }), title: 'Read' }, new Map());
   await actingAs({ ...reader }, async () => {
-    await writeCard({ sessionId: id, sessionAt: 0, readingId: 0, madeBy: '', entry: { title: 'Read' } }, { texts: ['Read'], day: '', camera: null, kits: ['K'] }); // prettier-ignore
+    await writeCard({ sessionId: id, sessionAt: 0, readingId: 0, madeBy: '', entry: { title: 'Read' } }, { title: 'Read', begunAt: new Date(), texts: [], day: '', camera: null, kits: ['K'] }); // prettier-ignore
     await expect(deleteSession(id)).rejects.toThrow();
   });
   expect((await readCards([id])).size).toBe(1);

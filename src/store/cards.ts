@@ -18,9 +18,12 @@ export interface Card {
   entry: object;
 }
 
-/** What a session is found by. */
+/** What a session is found by, and stands by in lists. */
 export interface CardTerms {
-  /** Any texts. */
+  title: string;
+  /** When the session was made. */
+  begunAt: Date;
+  /** Any texts beside the title. */
   texts: readonly (string | null)[];
   /** ISO 8601. */
   day: string;
@@ -47,6 +50,13 @@ const UNINDEXED = new Set(
 /** A text as words: letters and digits, lower case. */
 export const wordsOf = (text: string): string[] => text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
 
+/** Titles in the order in which people count: `weir 2` before `Weir 10`. */
+const titleKeyOf = (title: string): string =>
+  title
+    .toLowerCase()
+    .replace(/\d+/g, (digits) => digits.padStart(9, '0'))
+    .slice(0, 190);
+
 const select = <T extends object>(sql: string, replacements: Record<string, unknown> = {}): Promise<T[]> =>
   store().sequelize.query<T>(sql, { replacements, type: QueryTypes.SELECT });
 
@@ -63,21 +73,21 @@ export async function readCards(sessionIds: readonly string[]): Promise<Map<stri
 }
 
 /** Keeps a card in place of the one before; of a session that has gone meanwhile nothing is kept. Written in the program's own name. */
-export async function writeCard(card: Card, { texts, day, camera, kits }: CardTerms): Promise<void> {
+export async function writeCard(card: Card, { title, begunAt, texts, day, camera, kits }: CardTerms): Promise<void> {
   const { SessionCard } = store().models;
   // Begins with a space, so that a word's beginning is found without the index too.
-  const words = ` ${texts.flatMap((text) => wordsOf(text ?? '')).join(' ')}`.slice(0, 20_000);
+  const words = ` ${[title, ...texts].flatMap((text) => wordsOf(text ?? '')).join(' ')}`.slice(0, 20_000);
   await asProgram(() =>
     atomically(async (transaction) => {
       const [there] = await store().sequelize.query('SELECT id FROM sessions WHERE id = :id LOCK IN SHARE MODE', { replacements: { id: card.sessionId }, transaction, type: QueryTypes.SELECT }); // prettier-ignore
       if (!there) return;
       await SessionCard.upsert(
-        { ...card, sessionAt: new Date(card.sessionAt), words, day: day.slice(0, 10), camera: (camera ?? '').slice(0, 190) }, // prettier-ignore
+        { ...card, sessionAt: new Date(card.sessionAt), words, day: day.slice(0, 10), camera: (camera ?? '').slice(0, 190), titleKey: titleKeyOf(title), begunAt }, // prettier-ignore
         { transaction },
       );
       await store().sequelize.query('DELETE FROM session_card_kits WHERE session_id = :id', { replacements: { id: card.sessionId }, transaction }); // prettier-ignore
       for (const name of new Set(kits.map((kit) => kit.slice(0, 190))))
-        await store().sequelize.query('INSERT IGNORE INTO session_card_kits VALUES (:name, :id)', { replacements: { name, id: card.sessionId }, transaction }); // prettier-ignore
+        await store().sequelize.query('INSERT IGNORE INTO session_card_kits (name, session_id, begun_at) SELECT :name, id, created_at FROM sessions WHERE id = :id', { replacements: { name, id: card.sessionId }, transaction }); // prettier-ignore
     }),
   );
 }
@@ -95,10 +105,18 @@ export async function outdatedCards(limit: number): Promise<string[]> {
   return rows.map(({ id }) => id);
 }
 
+/** Names a state of all sessions and readings: while it is the same, no list has changed. */
+export async function stateOfLibrary(): Promise<string> {
+  const [{ changed, measured }] = await select<{ changed: Date | null; measured: number | null }>(
+    'SELECT (SELECT MAX(updated_at) FROM sessions) AS changed, (SELECT MAX(id) FROM readings) AS measured',
+  );
+  return `${changed ? new Date(changed).getTime() : 0} ${measured ?? 0}`;
+}
+
 const ORDERS: Record<CardQuery['sort'], string> = {
-  newest: 's.created_at DESC',
-  day: 'c.day DESC, s.created_at DESC',
-  title: 'NATURAL_SORT_KEY(LOWER(s.title)), s.created_at DESC',
+  newest: 'c.begun_at DESC',
+  day: 'c.day DESC, c.begun_at DESC',
+  title: 'c.title_key, c.begun_at DESC',
 };
 
 /**
@@ -129,7 +147,7 @@ export async function findSessions(query: CardQuery, limit: number): Promise<{ i
   };
   const from = `FROM session_cards c JOIN sessions s ON s.id = c.session_id WHERE ${conditions.join(' AND ')}`;
   const [ids, [{ count }]] = await Promise.all([
-    select<{ id: string }>(`SELECT s.id ${from} ORDER BY ${ORDERS[sort]} LIMIT :limit`, replacements),
+    select<{ id: string }>(`SELECT c.session_id AS id ${from} ORDER BY ${ORDERS[sort]} LIMIT :limit`, replacements),
     select<{ count: number }>(`SELECT COUNT(*) AS count ${from}`, replacements),
   ]);
   return { ids: ids.map(({ id }) => id), count: Number(count) };
@@ -151,12 +169,12 @@ export async function cardNames(): Promise<{ kits: string[]; cameras: string[] }
 /** The newest sessions of each kit of these names, newest first. */
 export async function sessionsOfKits(names: readonly string[], ofEach: number): Promise<string[]> {
   if (names.length === 0) return [];
+  const of = (_: string, i: number) =>
+    `(SELECT k.session_id AS id, k.begun_at FROM session_card_kits k JOIN sessions s ON s.id = k.session_id AND s.deleted_at IS NULL
+      WHERE k.name = :name${i} ORDER BY k.begun_at DESC LIMIT :ofEach)`;
   const rows = await select<{ id: string }>(
-    `SELECT id FROM (
-        SELECT s.id, s.created_at, ROW_NUMBER() OVER (PARTITION BY k.name ORDER BY s.created_at DESC) AS place
-        FROM session_card_kits k JOIN sessions s ON s.id = k.session_id WHERE k.name IN (:names) AND s.deleted_at IS NULL
-      ) ranked WHERE place <= :ofEach GROUP BY id, created_at ORDER BY created_at DESC`,
-    { names: [...names], ofEach },
+    `SELECT DISTINCT id, begun_at FROM (${names.map(of).join(' UNION ALL ')}) found ORDER BY begun_at DESC`,
+    { ...Object.fromEntries(names.map((name, i) => [`name${i}`, name])), ofEach },
   );
   return rows.map(({ id }) => id);
 }

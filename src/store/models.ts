@@ -241,6 +241,8 @@ export interface SessionCardModel extends Model<
   words: string;
   day: string;
   camera: string;
+  titleKey: string;
+  begunAt: Date;
 }
 
 export interface Models {
@@ -419,6 +421,8 @@ export function defineModels(sequelize: Sequelize): Models {
         words: TEXT,
         day: CHAR(10),
         camera: STRING(190),
+        titleKey: STRING(190),
+        begunAt: DATE(3),
       },
       { tableName: 'session_cards', ...created },
     ),

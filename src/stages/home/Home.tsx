@@ -11,10 +11,13 @@ import { notAnswered } from '@/ui/saving/asked';
 import { addressOf, EVERYTHING, isSame, listed, type HomeSession, type Wanted } from './listed';
 import { SessionRow } from './SessionRow';
 import { SessionTools } from './SessionTools';
+import { useRuns } from '@/ui/useRuns';
 import { useWanted } from './useWanted';
 
 /** More sessions that one press shows. */
 const BY = 100;
+/** Rows that the page comes with; the others, below what a screen shows, follow at once. */
+const AT_FIRST = 20;
 const NO_NAMES = { kits: [], cameras: [] };
 
 export function Home({
@@ -42,8 +45,10 @@ export function Home({
   const tell = useTell();
   const isWhole = more === 0 && isSame(asked, EVERYTHING);
   const { wanted, want, isAsking } = useWanted(asked, isWhole);
+  const all = useRuns();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const shown = listed(sessions, wanted);
+  const first = shown.find((one) => one.measured && !one.check);
   const isEmpty = isWhole && sessions.length === 0;
 
   async function put(session: HomeSession, gone: boolean) {
@@ -93,11 +98,11 @@ export function Home({
         />
       )}
       <ul className="border-t border-rule" aria-label="Sessions">
-        {shown.map((session) => (
+        {shown.slice(0, all ? undefined : AT_FIRST).map((session) => (
           <SessionRow
             key={session.id}
             session={session}
-            isFirst={session === shown.find((one) => one.measured && !one.check)}
+            isFirst={session === first}
             isChosen={chosen.has(session.id)}
             onChoose={(now) => choose(session.id, now)}
             onPutAway={() => void put(session, true)}
