@@ -32,7 +32,16 @@ import {
 } from '@/store';
 import { closeStore, store } from '@/store/database';
 import { freshDatabase } from '@/store/testing';
-import { claimJob, finishJob, giveBack, heartbeat, latestJob, requestCancel, requestMeasure } from './queue';
+import {
+  claimJob,
+  finishJob,
+  giveBack,
+  heartbeat,
+  latestJob,
+  requestCancel,
+  requestMeasure,
+  waitingJobs,
+} from './queue';
 
 const DATABASE = 'glade_jobs_test';
 const plan = {
@@ -254,6 +263,30 @@ describe('queue', () => {
     expect((await latestJob(id))?.state).toBe('cancelled');
     expect((await requestMeasure(id)).id).not.toBe(job.id);
     await requestCancel(job.id + 1);
+  });
+
+  test('what waits, runs, or failed last is listed, of sessions that are there', async () => {
+    const of = async (id: string) =>
+      (await waitingJobs(50)).filter(({ sessionId }) => sessionId === id).map(({ state, progress }) => [state, progress.done]); // prettier-ignore
+    const id = await createSession({ ...document, title: 'Waiting' }, files);
+    expect(await of(id)).toEqual([]);
+    const job = await requestMeasure(id);
+    expect(await of(id)).toEqual([['queued', 0]]);
+    expect((await waitingJobs(50)).find(({ sessionId }) => sessionId === id)?.title).toBe('Waiting');
+    await claimJob('w');
+    await heartbeat(job.id, 'w', { done: 3, total: 9, take: null });
+    expect(await of(id)).toEqual([['running', 3]]);
+    await finishJob(job, 'w', { state: 'failed', error: 'The disk is full.' });
+    expect(await of(id)).toEqual([['failed', 3]]);
+    await deleteSession(id);
+    expect(await of(id)).toEqual([]);
+    await restoreSession(id);
+    // Asked for again, the old failure is past.
+    const again = await requestMeasure(id);
+    expect(await of(id)).toEqual([['queued', 0]]);
+    await claimJob('w');
+    await finishJob(again, 'w', done);
+    expect(await of(id)).toEqual([]);
   });
 });
 

@@ -86,6 +86,35 @@ export async function latestJob(sessionId: string): Promise<JobView | null> {
   return row && view(row);
 }
 
+export interface WaitingJob {
+  sessionId: string;
+  title: string;
+  state: 'queued' | 'running' | 'failed';
+  progress: JobProgress;
+}
+
+/**
+ * Measurements that wait or run, and those that failed last of their session, newest first; of sessions that are not put away.
+ *
+ * @param most how many of either
+ */
+export async function waitingJobs(most: number): Promise<WaitingJob[]> {
+  const rows =
+    await store().sequelize.query<{ id: number; session_id: string; title: string; state: WaitingJob['state']; progress: unknown }>( // prettier-ignore
+      `(SELECT j.id, j.session_id, s.title, j.state, j.progress FROM jobs j JOIN sessions s ON s.id = j.session_id
+        WHERE j.state IN ('queued', 'running') AND s.deleted_at IS NULL ORDER BY j.id DESC LIMIT :most)
+      UNION ALL
+      (SELECT j.id, j.session_id, s.title, j.state, j.progress FROM jobs j JOIN sessions s ON s.id = j.session_id
+        WHERE j.state = 'failed' AND s.deleted_at IS NULL
+          AND NOT EXISTS (SELECT 1 FROM jobs k WHERE k.session_id = j.session_id AND k.id > j.id) ORDER BY j.id DESC LIMIT :most)`,
+      { replacements: { most }, type: QueryTypes.SELECT },
+    );
+  return rows.map(({ session_id, title, state, progress }) => {
+    const told = (typeof progress === 'string' ? JSON.parse(progress) : progress) as Partial<JobProgress> | null;
+    return { sessionId: session_id, title, state, progress: { ...NO_PROGRESS, ...told } };
+  });
+}
+
 /** Claims the oldest job that waits or was abandoned; `null` when there is none. */
 export async function claimJob(worker: string): Promise<JobView | null> {
   const { sequelize, models } = store();

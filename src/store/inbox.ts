@@ -16,6 +16,11 @@ export async function addToInbox(path: string, sha256: string, source: InboxFile
   await Inbox.findOrCreate({ where: { path: name, sha256 }, defaults: { path: name, sha256, source } });
 }
 
+/** How many files wait. */
+export async function countInbox(): Promise<number> {
+  return store().models.Inbox.count();
+}
+
 /** All that waits, in the order of arrival. */
 export async function listInbox(): Promise<InboxFile[]> {
   const { Inbox, File } = store().models;

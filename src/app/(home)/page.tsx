@@ -1,4 +1,5 @@
 import { demoProgress, homeList, lastBackup } from '@/server/homeList';
+import { whatWaits } from '@/server/waiting';
 import { Home } from '@/stages/home/Home';
 import { wantedOf } from '@/stages/home/listed';
 import { Header } from '@/ui/Header';
@@ -15,6 +16,7 @@ export default async function HomePage({ searchParams }: Props) {
     demoProgress(),
     lastBackup(),
   ]);
+  const waiting = await whatWaits(sessions);
   return (
     <>
       <Header />
@@ -24,6 +26,7 @@ export default async function HomePage({ searchParams }: Props) {
         names={names}
         asked={wanted}
         isBehind={isBehind}
+        waiting={waiting}
         demo={demo}
         backup={backup}
       />

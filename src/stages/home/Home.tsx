@@ -11,6 +11,8 @@ import { notAnswered } from '@/ui/saving/asked';
 import { addressOf, EVERYTHING, isSame, listed, type HomeSession, type Wanted } from './listed';
 import { SessionRow } from './SessionRow';
 import { SessionTools } from './SessionTools';
+import type { Waiting } from './waiting';
+import { Waits } from './Waits';
 import { useRuns } from '@/ui/useRuns';
 import { useWanted } from './useWanted';
 
@@ -26,6 +28,7 @@ export function Home({
   names = NO_NAMES,
   asked = EVERYTHING,
   isBehind = false,
+  waiting = [],
   demo = null,
   backup = null,
 }: {
@@ -38,6 +41,8 @@ export function Home({
   asked?: Wanted;
   /** Whether some sessions can't be found by words yet. */
   isBehind?: boolean;
+  /** What waits for the reader. */
+  waiting?: readonly Waiting[];
   demo?: DemoProgress | null;
   /** When the last backup was made, ISO 8601. */
   backup?: string | null;
@@ -87,6 +92,7 @@ export function Home({
     <main id="main" className="w-full max-w-[1180px] mx-auto px-[18px] py-7">
       <HomeHead isEmpty={isEmpty} isMeasured={sessions.some((one) => one.measured)} />
       {demo && <DemoComing {...demo} />}
+      <Waits waiting={waiting} isMeasured={(id) => sessions.some((one) => one.id === id && one.measured)} />
       {(sessions.length > 1 || !isWhole) && (
         <SessionTools
           names={names}

@@ -232,3 +232,74 @@ describe('a library of which a part is here', () => {
   test('names stand as people look for them', () =>
     expect(inOrder(['Kit 10', 'kit 2', 'Harbour'])).toEqual(['Harbour', 'kit 2', 'Kit 10']));
 });
+
+describe('what waits', () => {
+  const job = { kind: 'job', session: 'a', title: 'Bench a', done: 3, total: 12 } as const;
+  const told = () =>
+    within(screen.getByRole('list', { name: 'Waiting' }))
+      .getAllByRole('listitem')
+      .map((row) => [row.textContent, within(row).getByRole('link').getAttribute('href')]);
+
+  test('is told with the step that goes on with it', () => {
+    show(
+      <Home
+        sessions={[session('a')]}
+        more={0}
+        waiting={[
+          { kind: 'files', count: 12 },
+          job,
+          { kind: 'failed', session: 'b', title: 'Bench b' },
+          { kind: 'taps', session: 'c', title: 'Bench c', left: 1 },
+          { kind: 'footage', session: 'd', title: 'Bench d' },
+        ]}
+      />,
+    );
+    expect(told()).toEqual([
+      ['12 files have arrivedSort them', '/sessions/new'],
+      ['“Bench a” is being measuredWatch', '/sessions/a/measure'],
+      ['“Bench b” could not be measuredSee why', '/sessions/b/measure'],
+      ['“Bench c”: 1 take left to shootShoot on', '/sessions/c/shoot'],
+      ['“Bench d” is shotDrop its footage', '/sessions/d/footage'],
+    ]);
+    expect(screen.getByRole('progressbar').getAttribute('aria-valuenow')).toBe('3');
+  });
+
+  test('is followed while something is measured, and moves nothing', () => {
+    jest.useFakeTimers();
+    mockRefresh.mockClear();
+    const { rerender } = show(<Home sessions={[session('a')]} more={0} waiting={[job]} />);
+    jest.advanceTimersByTime(3_100);
+    expect(mockRefresh).toHaveBeenCalledTimes(1);
+    rerender(
+      <Home
+        sessions={[session('a')]}
+        more={0}
+        waiting={[
+          { ...job, done: 9 },
+          { kind: 'files', count: 2 },
+        ]}
+      />,
+    );
+    expect(screen.getByRole('progressbar').getAttribute('aria-valuenow')).toBe('9');
+    expect(told()).toHaveLength(1);
+    rerender(<Home sessions={[session('a', { measured: true })]} more={0} waiting={[]} />);
+    expect(told()).toEqual([['“Bench a” is measuredRead the verdict', '/sessions/a/verdict']]);
+    mockRefresh.mockClear();
+    jest.advanceTimersByTime(10_000);
+    expect(mockRefresh).not.toHaveBeenCalled();
+    jest.useRealTimers();
+  });
+
+  test('a measurement that fails meanwhile is told', () => {
+    const { rerender } = show(<Home sessions={[session('a')]} more={0} waiting={[job]} />);
+    rerender(
+      <Home sessions={[session('a')]} more={0} waiting={[{ kind: 'failed', session: 'a', title: 'Bench a' }]} />,
+    );
+    expect(told()).toEqual([['“Bench a” could not be measuredSee why', '/sessions/a/measure']]);
+  });
+
+  test('nothing waits: nothing is shown', () => {
+    show(<Home sessions={[session('a')]} more={0} />);
+    expect(screen.queryByRole('list', { name: 'Waiting' })).toBeNull();
+  });
+});
