@@ -1,25 +1,17 @@
 /** Figures over many sessions: for ranking, pick and reports. */
+import pLimit from 'p-limit';
 import { cache } from 'react';
 import { rejudge } from '@/core/judging/rating/rejudge';
 import type { FilterReadings, Readings } from '@/core/session/readings';
 import type { Kit, Session } from '@/core/session/schema';
 import type { KeptKit } from '@/core/sitting/kits/keptKit';
 import { sittingsOf, softestOf, type KitSitting } from '@/core/judging/ranking/figures';
-import {
-  allKits,
-  inputHash,
-  latestReadings,
-  latestReadingIds,
-  listKits,
-  listSessions,
-  loadSession,
-  NoSuchSession,
-} from '@/store';
+import { allKits, inputHash, latestReadings, listKits, loadSession, measuredIds, NoSuchSession } from '@/store';
 import type { Stale } from '@/ui/sessionView';
 import { bandsInForce, staleness } from './judged';
 
-/** Sessions that are looked at for figures, newest first. */
-export const MOST_SESSIONS = 200;
+/** Measured sessions that are looked at for figures, newest first: a page carries them all. */
+const MOST_SESSIONS = 200;
 
 export interface MeasuredSession {
   id: string;
@@ -41,8 +33,11 @@ export interface WholeSession {
   readingId: number;
 }
 
-const remembered = new Map<string, { key: string; whole: WholeSession }>();
-const MOST_REMEMBERED = 60;
+/** Without curves and maps: a few kilobytes each. */
+const remembered = new Map<string, { key: string; measured: MeasuredSession }>();
+/** Sessions read whole beside each other. */
+const AT_ONCE = 4;
+const MOST_REMEMBERED = 2 * MOST_SESSIONS;
 
 /** Kits of the shelf, asked for once a request. */
 const shelfKits = cache(allKits);
@@ -85,33 +80,42 @@ export function withShelf(kit: Kit, shelf: readonly KeptKit[]): Kit {
   };
 }
 
-/** What was measured in every session, without curves and maps; newest first. */
-export async function measuredSessions(): Promise<MeasuredSession[]> {
-  const listed = await listSessions(MOST_SESSIONS);
-  const [ids, bands, shelf] = await Promise.all([
-    latestReadingIds(listed.map((one) => one.id)),
-    bandsInForce(),
-    listKits(),
-  ]);
+export interface Library {
+  /** Newest first, without curves and maps. */
+  sessions: MeasuredSession[];
+  /** How many of the newest are looked at, where there are more. */
+  lookedAt: number | null;
+}
+
+/** What was measured in the newest sessions. */
+export async function measuredSessions(): Promise<Library> {
+  const [found, bands, shelf] = await Promise.all([measuredIds(MOST_SESSIONS + 1), bandsInForce(), listKits()]);
   const shelfAt = Math.max(0, ...shelf.map((one) => one.updatedAt.getTime()));
-  const wholes = await Promise.all(
-    listed
-      .filter((one) => ids.has(one.id))
-      .map(async (summary) => {
-        const key = `${summary.updatedAt.getTime()} ${ids.get(summary.id)} ${shelfAt} ${JSON.stringify(bands)}`;
-        const known = remembered.get(summary.id);
-        if (known?.key === key) return known.whole;
+  const room = pLimit(AT_ONCE);
+  const measured = await Promise.all(
+    found.slice(0, MOST_SESSIONS).map(({ id, updatedAt, readingId }) =>
+      room(async () => {
+        const key = `${updatedAt.getTime()} ${readingId} ${shelfAt} ${JSON.stringify(bands)}`;
+        const known = remembered.get(id);
+        if (known?.key === key) return known.measured;
         // One that was put away since the list was made.
-        const whole = await wholeSession(summary.id).catch(nullIfGone);
-        if (whole) remembered.set(summary.id, { key, whole });
+        const whole = await wholeSession(id).catch(nullIfGone);
+        if (!whole) return null;
+        const light = measuredOf(whole);
+        remembered.delete(id);
+        remembered.set(id, { key, measured: light });
         for (const old of remembered.keys()) {
           if (remembered.size <= MOST_REMEMBERED) break;
           remembered.delete(old);
         }
-        return whole;
+        return light;
       }),
+    ),
   );
-  return wholes.flatMap((whole) => (whole ? [measuredOf(whole)] : []));
+  return {
+    sessions: measured.filter((one) => one !== null),
+    lookedAt: found.length > MOST_SESSIONS ? MOST_SESSIONS : null,
+  };
 }
 
 function nullIfGone(error: unknown): null {

@@ -27,8 +27,8 @@ export interface PickRig {
   frameRates: number[];
 }
 
-export async function pickList(): Promise<{ kits: PickKit[]; rigs: PickRig[] }> {
-  const [sessions, shelf, listed] = await Promise.all([measuredSessions(), allKits(), listRigs()]);
+export async function pickList(): Promise<{ kits: PickKit[]; rigs: PickRig[]; lookedAt: number | null }> {
+  const [{ sessions, lookedAt }, shelf, listed] = await Promise.all([measuredSessions(), allKits(), listRigs()]);
   const { sittings, sound } = soundSittings(sessions);
   const kits = kitsAcross(sittings);
   const measured = kits.map((kit): PickKit => {
@@ -66,7 +66,7 @@ export async function pickList(): Promise<{ kits: PickKit[]; rigs: PickRig[] }> 
         }))
       : [],
   );
-  return { kits: [...measured, ...labelled], rigs };
+  return { kits: [...measured, ...labelled], rigs, lookedAt };
 }
 
 function byLabel(kit: KeptKit): PickKit {

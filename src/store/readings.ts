@@ -1,5 +1,5 @@
 /** Readings of a session, newest first. */
-import { col, fn, Op } from 'sequelize';
+import { col, fn, Op, QueryTypes } from 'sequelize';
 import type { Readings } from '@/core/session/readings';
 import { store } from './database';
 
@@ -33,4 +33,14 @@ export async function latestReadingIds(sessionIds: readonly string[]): Promise<M
     raw: true,
   })) as unknown as { sessionId: string; newest: number }[];
   return new Map(rows.map((row) => [row.sessionId, Number(row.newest)]));
+}
+
+/** Sessions that were measured, newest first, with their newest readings. */
+export async function measuredIds(limit: number): Promise<{ id: string; updatedAt: Date; readingId: number }[]> {
+  const rows = await store().sequelize.query<{ id: string; updatedAt: Date | string; readingId: number }>(
+    `SELECT s.id, s.updated_at AS updatedAt, MAX(r.id) AS readingId FROM sessions s JOIN readings r ON r.session_id = s.id
+      WHERE s.deleted_at IS NULL GROUP BY s.id ORDER BY s.created_at DESC LIMIT :limit`,
+    { replacements: { limit }, type: QueryTypes.SELECT },
+  );
+  return rows.map((row) => ({ ...row, updatedAt: new Date(row.updatedAt), readingId: Number(row.readingId) }));
 }

@@ -10,7 +10,7 @@ export const metadata: Metadata = { title: 'Between benches' };
 export const dynamic = 'force-dynamic';
 
 export default async function Page() {
-  const [sessions, others, kits] = await Promise.all([measuredSessions(), allBenches(), wholeKits()]);
+  const [{ sessions, lookedAt }, others, kits] = await Promise.all([measuredSessions(), allBenches(), wholeKits()]);
   const standing = sessions.filter(({ stale }) => stale === null);
   const own = ownBench(standing.flatMap(({ sittings }) => sittings));
   return (
@@ -27,6 +27,7 @@ export default async function Page() {
             filters: item.filters.map(({ id: key, name, kind, nominal }) => ({ id: key, name, kind, nominal })),
           },
         }))}
+        lookedAt={lookedAt}
         today={formatISO(new Date(), { representation: 'date' })}
       />
     </>

@@ -10,11 +10,20 @@ export const metadata: Metadata = { title: 'Ranking' };
 export const dynamic = 'force-dynamic';
 
 export default async function Page() {
-  const [sessions, bands, weights] = await Promise.all([measuredSessions(), bandsInForce(), readSetting('weights')]);
+  const [{ sessions, lookedAt }, bands, weights] = await Promise.all([
+    measuredSessions(),
+    bandsInForce(),
+    readSetting('weights'),
+  ]);
   return (
     <>
       <Header stage="ranking" />
-      <Ranking sessions={sessions} bands={bands} kept={weightsSchema.safeParse(weights).data ?? null} />
+      <Ranking
+        sessions={sessions}
+        lookedAt={lookedAt}
+        bands={bands}
+        kept={weightsSchema.safeParse(weights).data ?? null}
+      />
     </>
   );
 }

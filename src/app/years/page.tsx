@@ -1,7 +1,6 @@
 import type { Metadata } from 'next';
-import { measuredSessions, MOST_SESSIONS } from '@/server/across';
+import { measuredSessions } from '@/server/across';
 import { Years } from '@/stages/years/Years';
-import { listSessions } from '@/store';
 import { kitKey } from '@/core/judging/ranking/figures';
 import { Header } from '@/ui/Header';
 
@@ -9,11 +8,7 @@ export const metadata: Metadata = { title: 'Over the years' };
 export const dynamic = 'force-dynamic';
 
 export default async function Page({ searchParams }: { searchParams: Promise<{ kit?: string }> }) {
-  const [sessions, listed, { kit }] = await Promise.all([
-    measuredSessions(),
-    listSessions(MOST_SESSIONS + 1),
-    searchParams,
-  ]);
+  const [{ sessions, lookedAt }, { kit }] = await Promise.all([measuredSessions(), searchParams]);
   // Figures that no longer stand would look like a filter's change.
   const standing = sessions.filter(({ stale }) => stale === null);
   return (
@@ -25,7 +20,7 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ k
           .filter(({ stale }) => stale !== null)
           .map(({ id, title, sittings }) => ({ id, title, kits: sittings.map(({ kit }) => kitKey(kit)) }))}
         wanted={kit ?? null}
-        lookedAt={listed.length > MOST_SESSIONS ? MOST_SESSIONS : null}
+        lookedAt={lookedAt}
       />
     </>
   );

@@ -22,6 +22,7 @@ import { RoundRobin, type TravellingKit } from './RoundRobin';
 import { ScoreTable } from './ScoreTable';
 import { TheirBenches, type TheirBench } from './TheirBenches';
 import { moreWords, patternWords, sentenceOf, titleOf } from './words';
+import { OnlyNewest } from '@/ui/OnlyNewest';
 import { pairsOf, YoudenChart } from './YoudenChart';
 
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);
@@ -31,12 +32,15 @@ export function Benches({
   benches,
   theirs,
   kits = [],
+  lookedAt = null,
   today,
 }: {
   benches: readonly Bench[];
   theirs: readonly TheirBench[];
   /** Of the shelf, for a round robin. */
   kits?: readonly TravellingKit[];
+  /** How many of the own newest sessions are looked at, where there are more. */
+  lookedAt?: number | null;
   /** The day at the server, as ISO 8601 writes it. */
   today: string;
 }) {
@@ -105,6 +109,7 @@ export function Benches({
               How
             </Link>
           </p>
+          {lookedAt !== null && <OnlyNewest count={lookedAt} />}
           <RoundRobin kits={kits} names={theirs.map(({ name }) => name)} today={today} />
         </div>
         <div className="grid gap-[18px] min-w-0">

@@ -9,6 +9,7 @@ import { useAtDesk } from '@/ui/useAtDesk';
 import { useOffline } from '@/ui/useOffline';
 import { answerOf, FIRST, keepAsked, lastAsked, type Asked } from './asked';
 import { PickForm } from './PickForm';
+import { OnlyNewest } from '@/ui/OnlyNewest';
 import { Picks } from './Picks';
 import { PrintedCard } from './parts';
 
@@ -16,11 +17,13 @@ import { PrintedCard } from './parts';
 export function Pick({
   kits,
   rigs,
+  lookedAt = null,
   home,
   first,
 }: {
   kits: PickKit[];
   rigs: PickRig[];
+  lookedAt?: number | null;
   home: { id: string; title: string } | null;
   /** Kit in hand. */
   first: string | null;
@@ -59,6 +62,7 @@ export function Pick({
             <span className="whitespace-nowrap">works offline once opened</span>
           </div>
           <h1 className="mt-2">Pick</h1>
+          {lookedAt !== null && <OnlyNewest count={lookedAt} />}
           {kit ? (
             <PickForm control={control} asked={asked} answer={answer} kits={kits} rigs={rigs} kit={kit} />
           ) : (

@@ -1,6 +1,7 @@
 import type { MeasuredSession } from '@/server/across';
 import { Checkbox } from '@/ui/controls/Checkbox';
 import { Link } from '@/ui/Link';
+import { OnlyNewest } from '@/ui/OnlyNewest';
 
 const STALE = {
   changed: 'from before a change: measure it again, or take it as it is',
@@ -10,10 +11,13 @@ const STALE = {
 /** The sessions whose figures are ranked. */
 export function RankedSessions({
   sessions,
+  lookedAt,
   chosen,
   onToggle,
 }: {
   sessions: readonly MeasuredSession[];
+  /** How many of the newest are looked at, where there are more. */
+  lookedAt: number | null;
   chosen: ReadonlySet<string>;
   onToggle: (id: string) => void;
 }) {
@@ -33,6 +37,7 @@ export function RankedSessions({
           </li>
         ))}
       </ul>
+      {lookedAt !== null && <OnlyNewest count={lookedAt} />}
       <p className="text-ink-3 text-small mt-2">
         A kit that was measured in several sessions gets their mean, weighted by 1/u² and widened where they disagree.
       </p>

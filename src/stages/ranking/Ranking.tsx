@@ -20,10 +20,13 @@ import { stabilityOf, titleOf } from './words';
 /** Kits side by side, by what the reviewer counts. */
 export function Ranking({
   sessions,
+  lookedAt = null,
   bands,
   kept,
 }: {
   sessions: MeasuredSession[];
+  /** How many of the newest sessions are looked at, where there are more. */
+  lookedAt?: number | null;
   bands: Bands;
   kept: Weights | null;
 }) {
@@ -85,7 +88,12 @@ export function Ranking({
       <aside className="grid gap-[18px] min-w-0">
         <WeightsPanel weights={weights} onWeights={change} kits={kits} />
         {problem && <SavedNote state={state} problem={problem} />}
-        <RankedSessions sessions={sessions} chosen={chosen} onToggle={(id) => setChosen(toggled(chosen, id))} />
+        <RankedSessions
+          sessions={sessions}
+          lookedAt={lookedAt}
+          chosen={chosen}
+          onToggle={(id) => setChosen(toggled(chosen, id))}
+        />
         <KitCardButtons order={order} />
       </aside>
     </main>

@@ -12,6 +12,7 @@ import {
 } from '@/core/judging/overTime/lives';
 import { Checkbox } from '@/ui/controls/Checkbox';
 import { Select } from '@/ui/controls/Select';
+import { OnlyNewest } from '@/ui/OnlyNewest';
 import { Link } from '@/ui/Link';
 import { QualitySelect } from '@/ui/QualitySelect';
 import { BenchChart } from './BenchChart';
@@ -105,11 +106,7 @@ export function Years({
           )}
           {life && <LifeChart life={life} quality={quality} />}
           <NotOnTheLine undated={own.undated} stale={leftOut.filter(({ kits }) => kits.includes(own.id))} />
-          {lookedAt !== null && (
-            <p className="text-ink-2 text-label">
-              Only the newest {lookedAt} sessions are looked at; older sittings are missing here.
-            </p>
-          )}
+          {lookedAt !== null && <OnlyNewest count={lookedAt} />}
         </section>
         <div className="grid gap-3 min-w-0">
           <div className="flex items-center gap-x-4 gap-y-2 flex-wrap">

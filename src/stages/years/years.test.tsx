@@ -106,7 +106,7 @@ test('one sitting, a kit without any, no kit at all, and sessions that can’t b
     />,
   );
   expect(screen.queryByRole('link', { name: 'Of another kit' })).toBeNull();
-  expect(screen.getByText(/Only the newest 200 sessions/)).toBeTruthy();
+  expect(screen.getByText(/Only the newest 200 measured sessions/)).toBeTruthy();
   expect(screen.getByRole('link', { name: undated.title }).getAttribute('href')).toContain('/details');
   expect(screen.getByRole('link', { name: 'Changed one' }).getAttribute('href')).toContain('/measure');
 });
