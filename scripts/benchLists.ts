@@ -9,7 +9,6 @@ import { setTimeout as wait } from 'node:timers/promises';
 import { closeStore, createSession, latestReadings, listSessions, loadSession, writeKit } from '../src/store';
 import { store } from '../src/store/database';
 import { freshDatabase } from '../src/store/testing';
-import { parseKitShorthand } from '../src/core/sitting/kits/shorthand';
 
 const KITS = 100;
 const ASKED = 60;
@@ -72,8 +71,8 @@ export async function benchLists(sessions = 10_000): Promise<void> {
     document: readings.readings as unknown as Record<string, unknown>,
   });
   await multiply(first, sessions);
-  const { filters } = parseKitShorthand('ND4 8 16 32 64 CPL');
-  for (let i = 0; i < KITS; i++) await writeKit({ id: 'kit', name: `Kit ${i}`, filters });
+  const [{ id: kit, filters }] = measured.session.kits;
+  for (let i = 0; i < KITS; i++) await writeKit({ id: kit, name: `Kit ${i}`, filters });
   await closeStore();
 
   const server = spawn(

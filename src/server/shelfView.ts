@@ -7,15 +7,22 @@ import { beadsOf } from '@/ui/beads';
 import { entriesOf } from './homeList';
 import { bandsInForce } from './judged';
 
-/** Sittings that are looked through for a kit's figures. */
-const SITTINGS = 20;
+/** Newest sittings that are looked through for a kit's figures; where they leave a filter out, so many. */
+const SITTINGS = { first: 3, then: 30 };
 
 /** Kits, last changed first. */
 export async function shelfKits(): Promise<ShelfEntry[]> {
   const kits = await wholeKits();
-  const ids = await sessionsOfKits([...new Set(kits.map(({ item }) => item.name ?? item.id))], SITTINGS);
-  const sessions = await entriesOf(await listSessions(ids.length, ids), await bandsInForce());
-  return kits.map(({ id, item }) => entryOf(id, item, sessions));
+  const bands = await bandsInForce();
+  const look = async (some: typeof kits, ofEach: number) => {
+    const ids = await sessionsOfKits([...new Set(some.map(({ item }) => item.name ?? item.id))], ofEach);
+    const sessions = await entriesOf(await listSessions(ids.length, ids), bands);
+    return some.map(({ id, item }) => entryOf(id, item, sessions));
+  };
+  const found = await look(kits, SITTINGS.first);
+  const isPart = ({ beads = [] }: ShelfEntry) => beads.some((one) => !one.found && !one.span);
+  const again = await look(kits.filter((_, i) => isPart(found[i])), SITTINGS.then); // prettier-ignore
+  return found.map((one) => again.find(({ id }) => id === one.id) ?? one);
 }
 
 /** A kit's line: each filter's strength by the newest sitting that measured it; its label alone where none did. */

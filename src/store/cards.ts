@@ -132,7 +132,6 @@ export async function findSessions(query: CardQuery, limit: number): Promise<{ i
   // Of signs alone nothing is found by words.
   if (words.length === 0 && text.trim() !== '') return { ids: [], count: 0 };
   const conditions = [
-    's.deleted_at IS NULL',
     ...(indexed.length > 0 ? ['MATCH (c.words) AGAINST (:indexed IN BOOLEAN MODE)'] : []),
     ...others.map((_, i) => `c.words LIKE :other${i}`),
     ...(kit ? ['c.session_id IN (SELECT session_id FROM session_card_kits WHERE name = :kit)'] : []),
@@ -145,12 +144,15 @@ export async function findSessions(query: CardQuery, limit: number): Promise<{ i
     camera,
     limit,
   };
-  const from = `FROM session_cards c JOIN sessions s ON s.id = c.session_id WHERE ${conditions.join(' AND ')}`;
-  const [ids, [{ count }]] = await Promise.all([
-    select<{ id: string }>(`SELECT c.session_id AS id ${from} ORDER BY ${ORDERS[sort]} LIMIT :limit`, replacements),
-    select<{ count: number }>(`SELECT COUNT(*) AS count ${from}`, replacements),
-  ]);
-  return { ids: ids.map(({ id }) => id), count: Number(count) };
+  const isAll = conditions.length === 0;
+  // Asked so, cards are walked in the order of the list and the walk ends with the list, where nothing is searched.
+  const isThere = 'NOT EXISTS (SELECT 1 FROM sessions s WHERE s.id = c.session_id AND s.deleted_at IS NOT NULL)';
+  const rows = await select<{ id: string; count: number }>(
+    `SELECT c.session_id AS id, ${isAll ? '(SELECT COUNT(*) FROM sessions WHERE deleted_at IS NULL)' : 'COUNT(*) OVER ()'} AS count
+      FROM session_cards c WHERE ${[isThere, ...conditions].join(' AND ')} ORDER BY ${ORDERS[sort]} LIMIT :limit`,
+    replacements,
+  );
+  return { ids: rows.map(({ id }) => id), count: Number(rows.at(0)?.count ?? 0) };
 }
 
 /** Names that sessions can be chosen by, each once. */
