@@ -562,6 +562,26 @@ test('type that comes late moves nothing', async ({ page, browser }) => {
   }
 });
 
+test('no page scrolls sideways, on a phone or at twice the size', async ({ page }) => {
+  await openDemo(page);
+  const session = page.url().replace(/\/verdict.*/, '');
+  const stages = ['details', 'plan', 'shoot', 'footage', 'regions', 'measure', 'compare', 'verdict', 'pick', 'report'];
+  const others = ['/', '/kits', '/plan', '/pick', '/ranking', '/reports', '/put-away', '/bands', '/method', '/sessions/new']; // prettier-ignore
+  await page.goto('/kits');
+  const kit = await page.getByRole('list').getByRole('link', { name: 'Foundry Set' }).getAttribute('href');
+  const sideways: string[] = [];
+  for (const path of [...others, kit!, ...stages.map((stage) => `${session}/${stage}`)]) {
+    await page.goto(path);
+    await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
+    for (const width of [390, 640]) {
+      await page.setViewportSize({ width, height: 800 });
+      const over = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+      if (over > 0) sideways.push(`${path} at ${width}: ${over}`);
+    }
+  }
+  expect(sideways).toEqual([]);
+});
+
 test('an address that leads nowhere says so', async ({ page }) => {
   await page.goto('/sessions/00000000-0000-0000-0000-000000000000/verdict').catch(() => undefined);
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Nothing is here');

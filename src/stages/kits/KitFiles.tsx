@@ -39,7 +39,7 @@ export function KitFiles({
   }
 
   return (
-    <div className="flex gap-1">
+    <div className="flex gap-1 flex-wrap">
       <Button look="quiet" onClick={() => picker.current?.open()} disabled={busy}>
         <FileUp size={16} aria-hidden /> Import CSV or JSON
       </Button>

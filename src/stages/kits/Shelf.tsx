@@ -54,7 +54,7 @@ export function Shelf({ kits, rigs }: { kits: ShelfEntry[]; rigs: ShelfEntry[] }
           ))}
         </ul>
       )}
-      <div className="grid gap-9 mt-6 items-start lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
+      <div className="grid gap-9 mt-6 items-start grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
         <section aria-label="Kits">
           <div className="flex items-center justify-between gap-3 flex-wrap">
             <h2>Kits</h2>
