@@ -135,7 +135,7 @@ function tellRoot(message: IncomingMessage, response: ServerResponse): void {
     response,
     200,
     'Trust this desk',
-    `<p>It signs its addresses itself. When this phone trusts its root, the run sheet opens without a warning, and again without a line.</p>` +
+    `<p>It signs its addresses itself. When this phone trusts its root, the run sheet opens without a warning, and again offline.</p>` +
       `<p>Trust it only if the desk is yours: whoever holds it could show this phone false pages, though for addresses of local networks alone. Take it out of the phone’s settings when you are done.</p>` +
       `<p>1. <a href="/root.crt" style="color:#9fe3c4">Fetch the root</a> and install it as a certificate authority: the phone’s settings ask for it under security, or profiles.</p>` +
       `<p>2. Compare its SHA-256 with what the Shoot page of the desk says:</p><p style="font-family:monospace;overflow-wrap:anywhere">${root.fingerprint}</p>` +
