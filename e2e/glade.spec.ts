@@ -562,6 +562,26 @@ test('type that comes late moves nothing', async ({ page, browser }) => {
   }
 });
 
+test('the whole library is searched by an address, and by what is typed then', async ({ page }) => {
+  const titles = page.getByRole('list', { name: 'Sessions' }).getByRole('listitem');
+  const search = page.getByLabel('Search sessions');
+  // Beginnings of words, in any order; a word too short for an index, too.
+  await page.goto('/?text=found+2026+qu');
+  await expect(search).toHaveValue('found 2026 qu');
+  await expect(titles.filter({ hasText: 'Foundry Set' }).first()).toBeVisible();
+  expect(await titles.filter({ hasNotText: 'Foundry Set' }).count()).toBe(0);
+  // Half of it taken away, the other sittings come from the server.
+  await search.fill('2026');
+  await expect(titles.filter({ hasText: 'Millrace Five' }).first()).toBeVisible();
+  await expect(page).toHaveURL('/?text=2026');
+  await search.fill('no such session');
+  await expect(page.getByText('No session is like that.')).toBeVisible();
+  await page.getByRole('button', { name: 'Show all' }).click();
+  await expect(page).toHaveURL('/');
+  await expect(titles.filter({ hasText: FIRST }).first()).toBeVisible();
+  await checkAccessibility(page);
+});
+
 test('no page scrolls sideways, on a phone or at twice the size', async ({ page }) => {
   await openDemo(page);
   const session = page.url().replace(/\/verdict.*/, '');
