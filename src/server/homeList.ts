@@ -139,7 +139,13 @@ async function catchUp(bands: Bands, most: number): Promise<Pick<HomeList, 'name
   const outdated = await outdatedCards(most + 1);
   if (most > 0) await entriesOf(await listSessions(most, outdated.slice(0, most)), bands);
   const isBehind = outdated.length > most;
-  if (isBehind) following ??= follow(bands).finally(() => (following = null));
+  // What can't be made now is tried again with the next list.
+  if (isBehind)
+    following ??= follow(bands)
+      .catch((error: unknown) =>
+        console.error(`Cards were not made: ${error instanceof Error ? error.message : String(error)}`),
+      )
+      .finally(() => (following = null));
   const names = await cardNames();
   if (!isBehind) caughtUp = { state, names };
   return { names, isBehind };

@@ -168,15 +168,22 @@ export async function cardNames(): Promise<{ kits: string[]; cameras: string[] }
   return { kits: kits.map(({ name }) => name), cameras: cameras.map(({ camera }) => camera) };
 }
 
+/** Kits asked for in one statement. */
+const KITS_AT_ONCE = 100;
+
 /** The newest sessions of each kit of these names, newest first. */
 export async function sessionsOfKits(names: readonly string[], ofEach: number): Promise<string[]> {
-  if (names.length === 0) return [];
   const of = (_: string, i: number) =>
-    `(SELECT k.session_id AS id, k.begun_at FROM session_card_kits k JOIN sessions s ON s.id = k.session_id AND s.deleted_at IS NULL
+    `(SELECT k.session_id AS id, k.begun_at AS begunAt FROM session_card_kits k JOIN sessions s ON s.id = k.session_id AND s.deleted_at IS NULL
       WHERE k.name = :name${i} ORDER BY k.begun_at DESC LIMIT :ofEach)`;
-  const rows = await select<{ id: string }>(
-    `SELECT DISTINCT id, begun_at FROM (${names.map(of).join(' UNION ALL ')}) found ORDER BY begun_at DESC`,
-    { ...Object.fromEntries(names.map((name, i) => [`name${i}`, name])), ofEach },
-  );
-  return rows.map(({ id }) => id);
+  const found = new Map<string, number>();
+  for (let first = 0; first < names.length; first += KITS_AT_ONCE) {
+    const some = names.slice(first, first + KITS_AT_ONCE);
+    const rows = await select<{ id: string; begunAt: Date }>(some.map(of).join(' UNION ALL '), {
+      ...Object.fromEntries(some.map((name, i) => [`name${i}`, name])),
+      ofEach,
+    });
+    for (const { id, begunAt } of rows) found.set(id, new Date(begunAt).getTime());
+  }
+  return [...found].sort(([, a], [, b]) => b - a).map(([id]) => id);
 }

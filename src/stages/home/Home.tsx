@@ -92,7 +92,7 @@ export function Home({
     <main id="main" className="w-full max-w-[1180px] mx-auto px-[18px] py-7">
       <HomeHead isEmpty={isEmpty} isMeasured={sessions.some((one) => one.measured)} />
       {demo && <DemoComing {...demo} />}
-      <Waits waiting={waiting} isMeasured={(id) => sessions.some((one) => one.id === id && one.measured)} />
+      <Waits waiting={waiting} />
       {(sessions.length > 1 || !isWhole) && (
         <SessionTools
           names={names}

@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 /** The list of sessions: what comes next for each, and what is put away. */
-import { screen, waitFor, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import { show } from '@/ui/testing/render';
 import { Home } from './Home';
 import { addressOf, EVERYTHING, inOrder, listed, wantedOf, type HomeSession } from './listed';
@@ -233,7 +233,22 @@ describe('a library of which a part is here', () => {
     expect(inOrder(['Kit 10', 'kit 2', 'Harbour'])).toEqual(['Harbour', 'kit 2', 'Kit 10']));
 });
 
+/** The lines that the page has opened to the server. */
+const lines: { address: string; closed: boolean; onmessage: ((event: { data: string }) => void) | null }[] = [];
+(globalThis as { EventSource?: unknown }).EventSource = class {
+  closed = false;
+  onmessage: ((event: { data: string }) => void) | null = null;
+  constructor(public address: string) {
+    lines.push(this);
+  }
+  close() {
+    this.closed = true;
+  }
+};
+
 describe('what waits', () => {
+  beforeEach(() => void (lines.length = 0));
+
   const job = { kind: 'job', session: 'a', title: 'Bench a', done: 3, total: 12 } as const;
   const told = () =>
     within(screen.getByRole('list', { name: 'Waiting' }))
@@ -264,38 +279,37 @@ describe('what waits', () => {
     expect(screen.getByRole('progressbar').getAttribute('aria-valuenow')).toBe('3');
   });
 
-  test('is followed while something is measured, and moves nothing', () => {
-    jest.useFakeTimers();
-    mockRefresh.mockClear();
+  const tell = (state: string, done = 3) =>
+    act(() => lines[0].onmessage!({ data: JSON.stringify({ state, progress: { done, total: 12, take: null } }) }));
+
+  test('a measurement is followed, and the list below it doesn’t move', () => {
     const { rerender } = show(<Home sessions={[session('a')]} more={0} waiting={[job]} />);
-    jest.advanceTimersByTime(3_100);
-    expect(mockRefresh).toHaveBeenCalledTimes(1);
-    rerender(
-      <Home
-        sessions={[session('a')]}
-        more={0}
-        waiting={[
-          { ...job, done: 9 },
-          { kind: 'files', count: 2 },
-        ]}
-      />,
-    );
+    expect(lines.map(({ address }) => address)).toEqual(['/api/sessions/a/progress']);
+    tell('running', 9);
     expect(screen.getByRole('progressbar').getAttribute('aria-valuenow')).toBe('9');
-    expect(told()).toHaveLength(1);
-    rerender(<Home sessions={[session('a', { measured: true })]} more={0} waiting={[]} />);
+    rerender(<Home sessions={[session('a')]} more={0} waiting={[{ kind: 'files', count: 2 }]} />);
+    expect(told()).toEqual([['“Bench a” is being measuredWatch', '/sessions/a/measure']]);
+    tell('done', 12);
     expect(told()).toEqual([['“Bench a” is measuredRead the verdict', '/sessions/a/verdict']]);
-    mockRefresh.mockClear();
-    jest.advanceTimersByTime(10_000);
-    expect(mockRefresh).not.toHaveBeenCalled();
-    jest.useRealTimers();
+    expect(lines[0].closed).toBe(true);
   });
 
-  test('a measurement that fails meanwhile is told', () => {
-    const { rerender } = show(<Home sessions={[session('a')]} more={0} waiting={[job]} />);
-    rerender(
-      <Home sessions={[session('a')]} more={0} waiting={[{ kind: 'failed', session: 'a', title: 'Bench a' }]} />,
-    );
+  test('one that fails or is stopped meanwhile is told', () => {
+    const { unmount } = show(<Home sessions={[session('a')]} more={0} waiting={[job]} />);
+    tell('failed');
     expect(told()).toEqual([['“Bench a” could not be measuredSee why', '/sessions/a/measure']]);
+    unmount();
+    lines.length = 0;
+    show(<Home sessions={[session('a')]} more={0} waiting={[job]} />);
+    tell('cancelled');
+    expect(told()).toEqual([['Measuring “Bench a” was stoppedMeasure it', '/sessions/a/measure']]);
+    expect(lines[0].closed).toBe(true);
+  });
+
+  test('of many measurements two are followed: a browser has few lines', () => {
+    show(<Home sessions={[]} more={1} waiting={['a', 'b', 'c'].map((id) => ({ ...job, session: id, title: id }))} />);
+    expect(told()).toHaveLength(3);
+    expect(lines).toHaveLength(2);
   });
 
   test('nothing waits: nothing is shown', () => {

@@ -3,6 +3,7 @@ export type Waiting =
   | { kind: 'files'; count: number }
   | { kind: 'job'; session: string; title: string; done: number; total: number }
   | { kind: 'measured'; session: string; title: string }
+  | { kind: 'stopped'; session: string; title: string }
   | { kind: 'failed'; session: string; title: string }
   | { kind: 'taps'; session: string; title: string; left: number }
   | { kind: 'footage'; session: string; title: string };
@@ -23,6 +24,8 @@ export function inWords(one: Waiting): { words: string; press: string; href: str
       return { words: `“${one.title}” is being measured`, press: 'Watch', href: stage('measure') };
     case 'measured':
       return { words: `“${one.title}” is measured`, press: 'Read the verdict', href: stage('verdict') };
+    case 'stopped':
+      return { words: `Measuring “${one.title}” was stopped`, press: 'Measure it', href: stage('measure') };
     case 'failed':
       return { words: `“${one.title}” could not be measured`, press: 'See why', href: stage('measure') };
     case 'taps':
@@ -34,24 +37,4 @@ export function inWords(one: Waiting): { words: string; press: string; href: str
     case 'footage':
       return { words: `“${one.title}” is shot`, press: 'Drop its footage', href: stage('footage') };
   }
-}
-
-/**
- * What was there at first as it is now, so that nothing below it moves while somebody reads: a measurement that has ended is told so, what is
- * new comes with the next visit.
- *
- * @param measured whether a session has figures now
- */
-export function followed(
-  first: readonly Waiting[],
-  now: readonly Waiting[],
-  measured: (session: string) => boolean,
-): Waiting[] {
-  return first.map((one): Waiting => {
-    const same = now.find((other) => keyOf(other) === keyOf(one));
-    if (same || one.kind !== 'job') return same ?? one;
-    const { session, title } = one;
-    const failed = now.find((other) => other.kind === 'failed' && other.session === session);
-    return failed ?? (measured(session) ? { kind: 'measured', session, title } : one);
-  });
 }
