@@ -39,6 +39,7 @@ const ROUTES: Record<string, Entry> = {
   '/api/kits': { methods: ['GET'] },
   '/api/kits/[id]': { methods: ['GET'] },
   '/api/kits/[id]/form': { methods: ['GET'] },
+  '/api/metrics': { methods: ['GET'] },
   '/api/photos': { methods: ['POST'] },
   '/api/reports/[id]/page': { methods: ['GET'] },
   '/api/reports/[id]/pdf': { methods: ['GET'] },
