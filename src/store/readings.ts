@@ -38,8 +38,10 @@ export async function latestReadingIds(sessionIds: readonly string[]): Promise<M
 /** Sessions that were measured, newest first, with their newest readings. */
 export async function measuredIds(limit: number): Promise<{ id: string; updatedAt: Date; readingId: number }[]> {
   const rows = await store().sequelize.query<{ id: string; updatedAt: Date | string; readingId: number }>(
-    `SELECT s.id, s.updated_at AS updatedAt, MAX(r.id) AS readingId FROM sessions s JOIN readings r ON r.session_id = s.id
-      WHERE s.deleted_at IS NULL GROUP BY s.id ORDER BY s.created_at DESC LIMIT :limit`,
+    // Walked from the newest session on: the walk ends with the list.
+    `SELECT s.id, s.updated_at AS updatedAt, (SELECT MAX(r.id) FROM readings r WHERE r.session_id = s.id) AS readingId
+      FROM sessions s WHERE s.deleted_at IS NULL AND EXISTS (SELECT 1 FROM readings r WHERE r.session_id = s.id)
+      ORDER BY s.created_at DESC LIMIT :limit`,
     { replacements: { limit }, type: QueryTypes.SELECT },
   );
   return rows.map((row) => ({ ...row, updatedAt: new Date(row.updatedAt), readingId: Number(row.readingId) }));
