@@ -1,3 +1,4 @@
+import { parseShutter } from '@/core/formulas/optics/exposure';
 import type { ArrivedFile } from '@/core/sitting/intake/arrived';
 import type { DraftPicture } from '@/core/sitting/intake/draft';
 import type { Response } from '@/core/session/schema';
@@ -18,9 +19,14 @@ export function DraftTile({ row, file, response }: { row: DraftPicture; file: Ar
       <div className="text-small truncate mt-0.5" title={row.path}>
         {row.path.replace(/^.*\//, '')}
       </div>
-      <div className="text-small text-ink-3">
-        {row.shutter === '' ? (row.telemetry ? 'from telemetry' : 'no exposure') : `${row.shutter} s, ISO ${row.iso}`}
-      </div>
+      <div className="text-small text-ink-3">{exposureOf(row)}</div>
     </div>
   );
+}
+
+/** What is known of a picture's exposure; what isn't one yet isn't shown as one. */
+function exposureOf({ shutter, iso, telemetry }: DraftPicture): string {
+  if (shutter === '') return telemetry ? 'from telemetry' : 'no exposure';
+  if (parseShutter(shutter) === null) return 'no exposure yet';
+  return iso === '' ? `${shutter} s, no ISO yet` : `${shutter} s, ISO ${iso}`;
 }

@@ -6,6 +6,7 @@ import type { DraftPicture } from '@/core/sitting/intake/draft';
 import { forgetWays, went } from '@/ui/testing/navigation';
 import { choose, show } from '@/ui/testing/render';
 import { Draft } from './Draft';
+import { DraftTile } from './DraftTile';
 import { kitInNames } from '@/core/sitting/intake/filterWords';
 import { emptyBelow, filledFrom } from './fill';
 import { NewSession } from './NewSession';
@@ -201,4 +202,16 @@ describe('files that arrive', () => {
     await user.upload(screen.getByLabelText('Files'), new File(['{'], 'session.glade.json'));
     await waitFor(() => expect(screen.getByRole('alert').textContent).toContain('isn’t JSON'));
   });
+});
+
+test.each([
+  ['', '', undefined, 'no exposure'],
+  ['', '', 'flight.srt', 'from telemetry'],
+  ['fast', '100', undefined, 'no exposure yet'],
+  ['1/500', '', undefined, '1/500 s, no ISO yet'],
+  ['1/500', '100', undefined, '1/500 s, ISO 100'],
+])('below a laid picture: shutter “%s”, ISO “%s”, telemetry %s is “%s”', (shutter, iso, telemetry, words) => {
+  const row = { path: 'a.png', shutter, iso, telemetry } as unknown as DraftPicture;
+  show(<DraftTile row={row} file={CARD[0]} response={{ kind: 'file' }} />);
+  expect(screen.getByText(words)).toBeTruthy();
 });
