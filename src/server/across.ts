@@ -6,7 +6,7 @@ import type { FilterReadings, Readings } from '@/core/session/readings';
 import type { Kit, Session } from '@/core/session/schema';
 import type { KeptKit } from '@/core/sitting/kits/keptKit';
 import { sittingsOf, softestOf, type KitSitting } from '@/core/judging/ranking/figures';
-import { allKits, inputHash, latestReadings, listKits, loadSession, measuredIds, NoSuchSession } from '@/store';
+import { allKits, inputHash, latestReadings, listKits, loadSession, measuredIds, nullIfGone } from '@/store';
 import type { Stale } from '@/ui/sessionView';
 import { bandsInForce, staleness } from './judged';
 
@@ -116,11 +116,6 @@ export async function measuredSessions(): Promise<Library> {
     sessions: measured.filter((one) => one !== null),
     lookedAt: found.length > MOST_SESSIONS ? MOST_SESSIONS : null,
   };
-}
-
-function nullIfGone(error: unknown): null {
-  if (error instanceof NoSuchSession) return null;
-  throw error;
 }
 
 export function measuredOf({ id, session, readings, stale }: WholeSession): MeasuredSession {

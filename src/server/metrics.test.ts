@@ -2,7 +2,7 @@
 import { smallBench } from '@/core/testing/worked';
 import { claimJob, finishJob, requestCancel, requestMeasure } from '@/jobs/queue';
 import { describeSession } from '@/simulator/session';
-import { addToInbox, closeStore, createSession, deleteSession, libraryFigures } from '@/store';
+import { addToInbox, closeStore, createSession, deleteSession, libraryCounts } from '@/store';
 import { store } from '@/store/database';
 import { freshDatabase } from '@/store/testing';
 import { metricsText } from './metrics';
@@ -21,7 +21,7 @@ const samplesOf = (text: string): Map<string, number> =>
   );
 
 test('an empty library: nothing is counted, no time is made up', async () => {
-  expect(await libraryFigures()).toMatchObject({
+  expect(await libraryCounts()).toMatchObject({
     sessions: 0,
     files: 0,
     bytes: 0,
@@ -51,7 +51,7 @@ test('sessions, media, files that arrived and measurements by state', async () =
   // It has waited for a minute.
   await store().sequelize.query('UPDATE jobs SET created_at = created_at - INTERVAL 60 SECOND WHERE id = :id', { replacements: { id } }); // prettier-ignore
 
-  const figures = await libraryFigures();
+  const figures = await libraryCounts();
   expect(figures).toMatchObject({
     sessions: 4,
     files: 1,
@@ -78,7 +78,7 @@ test('sessions, media, files that arrived and measurements by state', async () =
 
   // Ended within the hour: what it took counts. The failed one took no time that is worth telling.
   await Job.update({ state: 'done' }, { where: { id } });
-  const mean = (await libraryFigures()).meanMeasureSeconds!;
+  const mean = (await libraryCounts()).meanMeasureSeconds!;
   expect(mean).toBeGreaterThanOrEqual(60);
   expect(mean).toBeLessThan(600);
 });

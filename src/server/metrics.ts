@@ -1,6 +1,6 @@
 /** Numbers for whoever looks after the program, in the text format of Prometheus (version 0.0.4): asked for, never sent. */
 import { collectDefaultMetrics, Gauge, Registry } from 'prom-client';
-import { libraryFigures } from '@/store';
+import { libraryCounts } from '@/store';
 
 const registry = new Registry();
 // Memory, processor time, waits of the event loop: of this process.
@@ -22,14 +22,14 @@ const GAUGES = {
 
 /** @returns the numbers of now, and their content type */
 export async function metricsText(): Promise<{ text: string; type: string }> {
-  const figures = await libraryFigures();
-  GAUGES.sessions.set(figures.sessions);
-  GAUGES.files.set(figures.files);
-  GAUGES.bytes.set(figures.bytes);
-  GAUGES.arrived.set(figures.arrived);
-  for (const [state, count] of Object.entries(figures.jobs)) GAUGES.jobs.set({ state }, count);
-  GAUGES.oldest.set(figures.oldestQueuedSeconds);
-  GAUGES.mean.set(figures.meanMeasureSeconds ?? NaN);
-  GAUGES.database.set(figures.databaseSeconds);
+  const counts = await libraryCounts();
+  GAUGES.sessions.set(counts.sessions);
+  GAUGES.files.set(counts.files);
+  GAUGES.bytes.set(counts.bytes);
+  GAUGES.arrived.set(counts.arrived);
+  for (const [state, count] of Object.entries(counts.jobs)) GAUGES.jobs.set({ state }, count);
+  GAUGES.oldest.set(counts.oldestQueuedSeconds);
+  GAUGES.mean.set(counts.meanMeasureSeconds ?? NaN);
+  GAUGES.database.set(counts.databaseSeconds);
   return { text: await registry.metrics(), type: registry.contentType };
 }

@@ -4,8 +4,8 @@ import type { HomeSession } from '@/stages/home/listed';
 import type { ShelfEntry } from '@/stages/kits/ShelfList';
 import { listSessions, sessionsOfKits, wholeKits } from '@/store';
 import { beadsOf } from '@/ui/beads';
-import { entriesOf } from './homeList';
 import { bandsInForce } from './judged';
+import { catchUp, entriesOf } from './sessionCards';
 
 /** Newest sittings that are looked through for a kit's figures; where they leave a filter out, so many. */
 const SITTINGS = { first: 3, then: 30 };
@@ -14,6 +14,8 @@ const SITTINGS = { first: 3, then: 30 };
 export async function shelfKits(): Promise<ShelfEntry[]> {
   const kits = await wholeKits();
   const bands = await bandsInForce();
+  // Sittings are looked for by their cards: one that was measured since nobody has listed yet.
+  await catchUp(bands);
   const look = async (some: typeof kits, ofEach: number) => {
     const ids = await sessionsOfKits([...new Set(some.map(({ item }) => item.name ?? item.id))], ofEach);
     const sessions = await entriesOf(await listSessions(ids.length, ids), bands);

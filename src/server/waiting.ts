@@ -1,4 +1,4 @@
-/** What waits for a person, over all sessions: files, measurements, takes of a sitting that was begun. */
+/** What waits for a person: files and measurements of all sessions, takes of those sittings in a list that were begun. */
 import { waitingJobs } from '@/jobs/queue';
 import type { HomeSession } from '@/stages/home/listed';
 import type { Waiting } from '@/stages/home/waiting';

@@ -3,7 +3,8 @@ export { closeStore, databaseAnswers, isAway, isFull } from './database';
 export { migrate, migrationsWaiting } from './migrate';
 export * from './accounts';
 export * from './cards';
-export * from './figures';
+export * from './counts';
+
 export * from './media';
 export * from './memory';
 export * from './inbox';

@@ -18,6 +18,12 @@ export class NoSuchSession extends Error {
   }
 }
 
+/** For a list from which a session may have been put away meanwhile: `null` for that one, every other error goes on. */
+export function nullIfGone(error: unknown): null {
+  if (error instanceof NoSuchSession) return null;
+  throw error;
+}
+
 /**
  * Stores a session.
  *

@@ -55,7 +55,7 @@ function wouldFitExchanged(light: RatedFilter, dark: RatedFilter): boolean {
 const ROW = 3;
 /** Strengths that lie so far apart tell one amount from one share of each. */
 const ROW_STOPS = 2;
-/** Makers are off by this now and then. */
+/** Less isn't worth a question; this, and what follows, are our own choice, no source. */
 const LEAST_STOPS = 0.15;
 /** How nearly the same amount, where ± are smaller. */
 const ALIKE_STOPS = 0.05;

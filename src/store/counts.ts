@@ -2,7 +2,7 @@
 import { QueryTypes } from 'sequelize';
 import { store } from './database';
 
-export interface LibraryFigures {
+export interface LibraryCounts {
   sessions: number;
   /** Of all media. */
   files: number;
@@ -19,7 +19,7 @@ export interface LibraryFigures {
   databaseSeconds: number;
 }
 
-export async function libraryFigures(): Promise<LibraryFigures> {
+export async function libraryCounts(): Promise<LibraryCounts> {
   const one = async <T extends object>(sql: string): Promise<T[]> =>
     store().sequelize.query<T>(sql, { type: QueryTypes.SELECT });
   const start = performance.now();
@@ -30,7 +30,7 @@ export async function libraryFigures(): Promise<LibraryFigures> {
       `SELECT (SELECT COUNT(*) FROM sessions WHERE deleted_at IS NULL) AS sessions, (SELECT COUNT(*) FROM files) AS files,
         (SELECT COALESCE(SUM(bytes), 0) FROM files) AS bytes, (SELECT COUNT(*) FROM inbox) AS arrived`,
     ),
-    one<{ state: keyof LibraryFigures['jobs']; count: number }>(
+    one<{ state: keyof LibraryCounts['jobs']; count: number }>(
       'SELECT state, COUNT(*) AS count FROM jobs GROUP BY state',
     ),
     // Times are those of the database: the clocks of several machines never agree.
