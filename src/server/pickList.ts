@@ -32,8 +32,11 @@ export async function pickList(): Promise<{ kits: PickKit[]; rigs: PickRig[]; lo
   const { sittings, sound } = soundSittings(sessions);
   const kits = kitsAcross(sittings);
   const measured = kits.map((kit): PickKit => {
-    const readings = sittings.filter((one) => kitKey(one.kit) === kit.id).flatMap((one) => one.readings);
+    const own = sittings.filter((one) => kitKey(one.kit) === kit.id);
+    const readings = own.flatMap((one) => one.readings);
+    const kinds = new Map(own.flatMap((one) => one.kit.filters.map(({ id, kind }) => [id, kind] as const)));
     const filters = kit.filters.map((one): PickFilter => {
+      const kind = kinds.get(one.filter);
       const variable = readings.find((found) => found.filter === one.filter && found.variable)?.variable;
       if (variable)
         return {
@@ -42,8 +45,10 @@ export async function pickList(): Promise<{ kits: PickKit[]; rigs: PickRig[]; lo
           stops: variable.lightest.value,
           u95: Math.max(variable.lightest.u95, variable.darkest.u95),
           curve: variable.curve,
+          kind,
         };
-      return { id: one.filter, name: one.name, stops: one.stops?.value ?? one.nominal, u95: one.stops?.u95 ?? null };
+      const stops = one.stops?.value ?? one.nominal;
+      return { id: one.filter, name: one.name, stops, u95: one.stops?.u95 ?? null, kind };
     });
     return {
       id: kit.id,
@@ -77,6 +82,7 @@ function byLabel(kit: KeptKit): PickKit {
       name: filter.name ?? filter.id,
       stops: range ? Math.min(...range) : (nominalStops(filter.nominal) ?? labelledStrength(filter)),
       u95: null,
+      kind: filter.kind,
       // Nobody has measured its marks: it is turned by the stops that its label counts.
       ...(range
         ? {

@@ -1,6 +1,6 @@
 'use client';
 
-import { ChartSpline, ListChecks, Plus, Scale, Trophy } from 'lucide-react';
+import { Backpack, ChartSpline, ListChecks, Plus, Scale, Trophy } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from '@/ui/Link';
 import { putAwayAction } from '@/server/sessionActions';
@@ -179,6 +179,9 @@ function HomeHead({ isEmpty, isMeasured }: { isEmpty: boolean; isMeasured: boole
             </Link>
             <Link href="/benches" className={buttonClass('quiet')}>
               <Scale size={16} aria-hidden /> Between benches
+            </Link>
+            <Link href="/carry" className={buttonClass('quiet')}>
+              <Backpack size={16} aria-hidden /> What to carry
             </Link>
           </>
         )}

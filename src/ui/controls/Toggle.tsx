@@ -93,3 +93,36 @@ export function Choice<T extends string>({
     </ToggleGroup.Root>
   );
 }
+
+/** Any of a few that are all in sight. */
+export function Several<T extends string>({
+  values,
+  entries,
+  onChange,
+  label,
+  className = 'flex flex-wrap',
+  entryClass = '',
+}: {
+  values: readonly T[];
+  entries: readonly ChoiceEntry<T>[];
+  onChange: (values: T[]) => void;
+  label: string;
+  className?: string;
+  entryClass?: string;
+}) {
+  return (
+    <ToggleGroup.Root
+      type="multiple"
+      aria-label={label}
+      value={[...values]}
+      onValueChange={(next) => onChange(next as T[])}
+      className={className}
+    >
+      {entries.map(({ value: one, words, label: name }) => (
+        <ToggleGroup.Item key={one} value={one} aria-label={name} className={`${DRESS} ${entryClass}`}>
+          {words}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
+  );
+}

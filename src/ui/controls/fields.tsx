@@ -53,6 +53,7 @@ export function NumberInput({
   onChange,
   label,
   step = 'any',
+  min = 0,
   max,
   className = 'text-right px-1.5',
 }: {
@@ -61,6 +62,7 @@ export function NumberInput({
   /** Its name where no label stands around it. */
   label?: string;
   step?: number | 'any';
+  min?: number;
   max?: number;
   className?: string;
 }) {
@@ -68,7 +70,7 @@ export function NumberInput({
     <input
       type="number"
       inputMode="decimal"
-      min={0}
+      min={min}
       max={max}
       step={step}
       aria-label={label}

@@ -3,6 +3,7 @@
  * arithmetic only; a meter that looked at something else, or sun on the lens, it can't know.
  */
 import { exposureLog2, writeFNumber, writeIso, writeShutter } from '../../formulas/optics/exposure';
+import type { FilterKind } from '../../session/notation';
 import { wantedExposure } from '../../sitting/planning/lightBudget';
 import type { PlanRig } from '../../sitting/planning/planRig';
 
@@ -32,6 +33,7 @@ export interface PickFilter {
   u95: number | null;
   /** Of a variable filter: stops by mark, rising. */
   curve?: readonly (readonly [mark: number, stops: number])[];
+  kind?: FilterKind;
 }
 
 export interface PickAsk {
