@@ -2,7 +2,7 @@
 import { expect } from '@playwright/test';
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
-import { demoYears } from '@/simulator/demo';
+import { demoSecondSample, demoYears } from '@/simulator/demo';
 import { expectedLuminousStops } from '@/simulator/expected/color';
 import { checkAccessibility, choose, test } from './shared';
 
@@ -70,4 +70,27 @@ test('what happened to a filter is noted on its card, and kept', async ({ page }
   await page.getByRole('link', { name: 'Over the years' }).click();
   await page.getByRole('button', { name: 'ND4', exact: true }).click();
   await expect(page.getByRole('list', { name: 'What happened to ND4' })).toContainText('Cleaned on 2025-02-01');
+});
+
+test('another sample of the kit: how far samples differ, told from how far sittings do', async ({ page }) => {
+  const tool = join(__dirname, '..', 'dist', 'manage.mjs');
+  for (const { plan } of demoSecondSample()) {
+    const { status, stderr } = spawnSync(process.execPath, [tool, 'demo-session', plan.seed], { encoding: 'utf8' });
+    expect({ status, stderr }).toMatchObject({ status: 0 });
+  }
+  await page.goto('/years?kit=Quarry%20Three');
+  const samples = page.getByRole('region', { name: 'Samples of one product' });
+  // The plan lets the second ND8 be 0.12 stops darker, and the others hardly differ.
+  await expect(samples).toContainText('Samples of ND8 differ by more than sittings of one sample do');
+  const row = samples.getByRole('row', { name: /^ND8/ });
+  await expect(row).toContainText(/Q8-031, 8×/);
+  await expect(row).toContainText(/Q8-092, 2×/);
+  const between = /^(\d\.\d+) \((\d\.\d+) to/.exec(await row.getByRole('cell').nth(1).innerText())!;
+  // Of two samples 0.12 apart the standard deviation is 0.12/√2; the bench's own 0.04 is in what the limits allow.
+  expect(Math.abs(Number(between[1]) - 0.12 / Math.SQRT2)).toBeLessThan(0.02);
+  expect(Number(between[2])).toBeGreaterThan(0);
+  await checkAccessibility(page);
+  // Both samples stand in the list by their own ids; the first one's line has none of the second's sittings.
+  await choose(page.getByRole('combobox', { name: 'Kit' }), 'Quarry Three (quarry-three-lent)');
+  await expect(page.getByRole('row', { name: /^ND8/ }).first().getByRole('cell').first()).toHaveText('2');
 });

@@ -44,6 +44,13 @@ interface DemoYears {
   plan: Omit<BenchPlan, 'filters' | 'seed' | 'title' | 'startedAt'>;
   /** When each sitting began. */
   starts: string[];
+  /** Another sample of the kit: serial numbers of both by filter, stops that it is off by, and its sittings. */
+  second: {
+    id: string;
+    serials: Record<string, [string, string]>;
+    off: Record<string, [number, number, number]>;
+    starts: string[];
+  };
 }
 
 const YEAR_MS = 365.25 * 24 * 3600 * 1000;
@@ -51,18 +58,36 @@ const MONTH = new Intl.DateTimeFormat('en', { year: 'numeric', month: 'long', ti
 
 /** The sittings of one kit over two years, small ones. */
 export function demoYears(): DemoSession[] {
-  const { kit, filters, fades, bench, plan, starts } = scenario.years as unknown as DemoYears;
-  return starts.map((startedAt, i) => {
-    const years = (Date.parse(startedAt) - Date.parse(starts[0])) / YEAR_MS;
-    const off = i >= bench.from ? bench.stops : 0;
-    const shown = filters.map((filter) => ({
-      ...filter,
-      stops: filter.stops.map((one, c) => one + off + years * (fades[filter.id]?.[c] ?? 0)) as TrueFilter['stops'],
-    }));
-    const title = `Ashwick Quarry bench, ${MONTH.format(Date.parse(startedAt))} · ${String(kit.name)}`;
-    const seed = `ashwick-years-${i + 1}`;
-    return { measure: true, ending: 'png', kit, plan: { ...plan, title, seed, startedAt, filters: shown } };
+  const { starts, kit } = scenario.years as unknown as DemoYears;
+  return starts.map((startedAt, i) => yearSitting(startedAt, kit, 0, `ashwick-years-${i + 1}`, i));
+}
+
+/** Sittings of another sample of that kit, lent by somebody. */
+export function demoSecondSample(): DemoSession[] {
+  const { kit, second, starts } = scenario.years as unknown as DemoYears;
+  const lent = { ...kit, id: second.id, obtained: 'lent' };
+  return second.starts.map((startedAt, i) => {
+    const sitting = starts.filter((one) => one < startedAt).length - 1;
+    return yearSitting(startedAt, lent, 1, `ashwick-years-second-${i + 1}`, sitting);
   });
+}
+
+/** One sitting of a sample, as the bench was and the filters had faded by then. */
+function yearSitting(startedAt: string, kit: DemoYears['kit'], sample: 0 | 1, seed: string, i: number): DemoSession {
+  const { filters, fades, bench, plan, starts, second } = scenario.years as unknown as DemoYears;
+  const years = (Date.parse(startedAt) - Date.parse(starts[0])) / YEAR_MS;
+  const off = i >= bench.from ? bench.stops : 0;
+  const shown = filters.map((filter) => ({
+    ...filter,
+    serial: second.serials[filter.id][sample],
+    stops: filter.stops.map(
+      // The one that was lent lies in its case and doesn't fade.
+      (one, c) => one + off + (sample === 1 ? second.off[filter.id][c] : years * (fades[filter.id]?.[c] ?? 0)),
+    ) as TrueFilter['stops'],
+  }));
+  const name = String(kit.name);
+  const title = `Ashwick Quarry bench, ${MONTH.format(Date.parse(startedAt))} · ${name}${sample === 1 ? ', lent' : ''}`;
+  return { measure: true, ending: 'png', kit, plan: { ...plan, title, seed, startedAt, filters: shown } };
 }
 
 /** The first kit's sitting, one kit's over two years, the first sittings of the others, then the second ones, then what else there is. */
@@ -80,7 +105,7 @@ export function demoSessions(): DemoSession[] {
   );
   const [[first, ...others], ...later] = bySitting;
   // What is looked at most comes first, and stands above the long row of years all the same: lists begin with the newest.
-  return [first, ...demoYears(), ...others, ...later.flat()];
+  return [first, ...demoYears(), ...demoSecondSample(), ...others, ...later.flat()];
 }
 
 interface DemoShelf {

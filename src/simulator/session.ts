@@ -48,7 +48,7 @@ export function describeSession(
       shutterMarks: 'exact',
       baseIso: 100,
     },
-    kits: [{ ...kit, filters: plan.filters.map(({ id, name, kind, nominal }) => ({ id, name, kind, nominal })) }],
+    kits: [{ ...kit, filters: plan.filters.map(definitionOf) }],
     scenes: plan.scenes.map((scene) => ({
       id: scene,
       kind: KINDS[scene] ?? scene,
@@ -168,3 +168,9 @@ export function simulateSession(
   };
   return { session, source };
 }
+
+/** A filter as its kit tells it: nothing of its truth. */
+const definitionOf = ({ id, name, kind, nominal, serial }: BenchPlan['filters'][number]) => ({
+  ...{ id, name, kind, nominal },
+  ...(serial === undefined ? {} : { serial }),
+});

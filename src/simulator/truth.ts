@@ -6,6 +6,8 @@ export interface TrueFilter {
   name: string;
   kind: FilterKind;
   nominal: Nominal;
+  /** As engraved, where somebody noted it. */
+  serial?: string;
   /** Stops that each of R, G, B really loses at the center. */
   stops: [number, number, number];
   /** Blur that the filter adds, standard deviation in pixels at 1200 wide. */

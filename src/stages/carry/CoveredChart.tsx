@@ -11,7 +11,7 @@ const ROW = 21;
 /** At which hours of which months a work is covered. */
 export function CoveredChart({ name, cells }: { name: string; cells: readonly HourCovered[] }) {
   const drawing = useMemo((): Drawing => {
-    const drawn = cells.map(({ month, ...rest }) => ({ month: month - 1, ...rest }));
+    const drawn = cells.map(({ month, by, ...rest }) => ({ ...rest, month: month - 1, words: by.join(' ') }));
     return (theme) => hoursOption(drawn, MONTHS, theme);
   }, [cells]);
   const rows = new Set(cells.map(({ hour }) => hour)).size;
@@ -22,12 +22,13 @@ export function CoveredChart({ name, cells }: { name: string; cells: readonly Ho
       name="what-to-carry"
       drawing={drawing}
       height={44 + ROW * rows}
-      head={['Month', 'Hour', 'No filter', 'With a filter', 'Not covered']}
-      rows={cells.map(({ month, hour, bare, filtered }) => [
+      head={['Month', 'Hour', 'No filter', 'With a filter', 'By', 'Not covered']}
+      rows={cells.map(({ month, hour, bare, filtered, by }) => [
         MONTHS[month - 1],
         `${hour}–${hour + 1} h`,
         percent(bare),
         percent(filtered),
+        by.join(', '),
         percent(Math.max(0, 1 - bare - filtered)),
       ])}
     />

@@ -9,7 +9,7 @@ export function StepTable({ answer: { steps, bare, hours } }: { answer: CarryAns
         <span aria-hidden className="hidden sm:block w-24 h-2 rounded-sm bg-well overflow-hidden">
           <span className="block h-full bg-accent" style={{ width: `${(100 * covered) / Math.max(1e-9, hours)}%` }} />
         </span>
-        <span className="w-[4ch]">{shareInWords(covered, hours)}</span>
+        <span className="w-[6ch]">{shareInWords(covered, hours)}</span>
       </span>
     </td>
   );

@@ -38,8 +38,8 @@ export function LifeChart({ life, quality }: { life: FilterLife; quality: Follow
           ))}
           {earlier > 0 && (
             <li>
-              Replaced: {earlier} earlier {earlier === 1 ? 'sitting is' : 'sittings are'} of another sample and not
-              drawn.
+              {earlier} {earlier === 1 ? 'sitting is' : 'sittings are'} of another sample (replaced, or of another
+              serial number) and not drawn.
             </li>
           )}
         </ul>

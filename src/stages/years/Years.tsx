@@ -9,6 +9,7 @@ import {
   type DatedSitting,
   type FilterLife,
   type Followed,
+  type KitLives,
 } from '@/core/judging/overTime/lives';
 import { Checkbox } from '@/ui/controls/Checkbox';
 import { Select } from '@/ui/controls/Select';
@@ -18,6 +19,7 @@ import { QualitySelect } from '@/ui/QualitySelect';
 import { BenchChart } from './BenchChart';
 import { ChangeTable } from './ChangeTable';
 import { LifeChart } from './LifeChart';
+import { Samples } from './Samples';
 import { sentenceOf, titleOf } from './words';
 
 /** A kit over all its sittings: which filters have changed, and whether it was the bench. */
@@ -62,7 +64,7 @@ export function Years({
               label="Kit"
               placeholder="Another kit"
               value={null}
-              options={plain.map(({ id, name }) => [id, name] as const)}
+              options={kitOptions(plain)}
               onChange={setChosen}
             />
           </p>
@@ -88,12 +90,7 @@ export function Years({
           <p className="text-ink-2 text-lead mt-1 max-w-[74ch]">{sentenceOf(filters, quality, moved)}</p>
         </div>
         <div className="flex gap-2 flex-wrap">
-          <Select
-            label="Kit"
-            value={own.id}
-            options={plain.map(({ id, name }) => [id, name] as const)}
-            onChange={setChosen}
-          />
+          <Select label="Kit" value={own.id} options={kitOptions(plain)} onChange={setChosen} />
           <QualitySelect label="What is followed" value={quality} onChange={setQuality} />
         </div>
       </div>
@@ -105,6 +102,7 @@ export function Years({
             <p className="text-ink-2">No sitting of this kit has figures of that.</p>
           )}
           {life && <LifeChart life={life} quality={quality} />}
+          <Samples sittings={sittings} kit={own.name} quality={quality} />
           <NotOnTheLine undated={own.undated} stale={leftOut.filter(({ kits }) => kits.includes(own.id))} />
           {lookedAt !== null && <OnlyNewest count={lookedAt} />}
         </section>
@@ -148,6 +146,13 @@ export function Years({
 }
 
 const chartOf = (life: FilterLife | null) => life && controlChart(life.points.map(({ reading }) => reading.value));
+
+/** Kits by name, two of one name by their ids as well. */
+const kitOptions = (kits: readonly KitLives[]) =>
+  kits.map(({ id, name, kit }) => {
+    const isAlone = kits.filter((one) => one.name === name).length === 1;
+    return [id, isAlone ? name : `${name} (${kit})`] as const;
+  });
 
 const sittingsOf = (count: number) => `${count} ${count === 1 ? 'sitting' : 'sittings'}`;
 

@@ -8,7 +8,9 @@ import {
   type LifeEvent,
   type LifePoint,
 } from '@/core/judging/overTime/lives';
-import { fixed, listed, monthOf, signedWithU95 } from '@/ui/format';
+import type { Components } from '@/core/formulas/statistics/varianceComponents';
+import type { Product, Sample } from '@/core/judging/overTime/samples';
+import { decimalsFor, fixed, listed, monthOf, signedWithU95 } from '@/ui/format';
 
 export const dayOf = (day: number) => new Date(day).toISOString().slice(0, 10);
 
@@ -75,4 +77,29 @@ const RULES: Record<Rule, (side: string, count: number) => string> = {
 export function signalWords({ rule, side, from, to }: Signal, points: readonly LifePoint[]): string {
   const [first, last] = [monthOf(points[from].day), monthOf(points[to].day)];
   return `${first === last ? first : `From ${first} to ${last}`}: ${RULES[rule](side, to - from + 1)}.`;
+}
+
+/** A sample by what is engraved on it, or by a letter in the order of its first sitting. */
+export const sampleName = ({ serial }: Pick<Sample, 'serial'>, index: number): string =>
+  serial ?? `sample ${String.fromCharCode(65 + (index % 26))}`;
+
+/** A standard deviation with its limits: "0.08 (0.03 to 0.41)"; a dash where there is none. */
+export function componentInWords(component: Components['between'] | undefined): string {
+  if (!component) return '–';
+  const decimals = decimalsFor(component.value === 0 ? component.high : component.value);
+  const [value, low, high] = [component.value, component.low, component.high].map((one) => fixed(one, decimals));
+  return `${value} (${low} to ${high})`;
+}
+
+/** What samples come to: whether they differ by more than their sittings. */
+export function samplesSentence(products: readonly Product[], unit: string): string {
+  const apart = products.filter(({ spread }) => spread !== null && spread.between.low > 0);
+  const told = products.filter(({ spread }) => spread !== null);
+  if (told.length === 0)
+    return 'Each sample was measured once: whether they differ or the sittings did can’t be told. Measure one of them again.';
+  if (apart.length === 0)
+    return `They differ by no more than sittings of one sample do, as far as ${told.length === 1 ? 'its' : 'their'} limits tell.`;
+  const names = listed(apart.map(({ name }) => name));
+  const [{ spread }] = [...apart].sort((a, b) => b.spread!.between.value - a.spread!.between.value);
+  return `Samples of ${names} differ by more than sittings of one sample do: by ${fixed(spread!.between.value)} ${unit}${apart.length > 1 ? ' at most' : ''}, as a standard deviation.`;
 }

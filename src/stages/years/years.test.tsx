@@ -2,7 +2,7 @@
 import { screen, within } from '@testing-library/react';
 import type { DatedSitting } from '@/core/judging/overTime/lives';
 import { choose, show } from '@/ui/testing/render';
-import { eventWords, sentenceOf, titleOf } from './words';
+import { componentInWords, eventWords, samplesSentence, sentenceOf, titleOf } from './words';
 import { Years } from './Years';
 import { withU95, signedWithU95 } from '@/ui/format';
 
@@ -119,6 +119,31 @@ test('what happened stands below the drawing, with the step', () => {
   );
 });
 
+test('several samples of one product stand below their kit', async () => {
+  const of = (kit: object, i: number, nd4: number, serial?: string) => {
+    const one = sitting(i, { nd4, nd8: 3 });
+    return { ...one, session: `${JSON.stringify(kit)}${i}`, kit: { ...one.kit, ...kit, filters: one.kit.filters.map((filter) => ({ ...filter, ...(serial ? { serial } : {}) })) } } as DatedSitting; // prettier-ignore
+  };
+  const lent = { id: 'lent' };
+  const twice = [
+    of({}, 0, 2, 'A1'),
+    of({}, 1, 2.01, 'A1'),
+    of({}, 2, 2.005, 'A1'),
+    of(lent, 0, 2.2),
+    of(lent, 1, 2.21),
+  ];
+  const { user } = open(twice);
+  const samples = within(screen.getByRole('region', { name: 'Samples of one product' }));
+  expect(
+    samples.getByText(/^Samples of ND4 differ by more than sittings of one sample do: by 0\.1\d stops/),
+  ).toBeTruthy();
+  expect(samples.getByRole('row', { name: /^ND4/ }).textContent).toMatch(/A1, 3×.*sample B, 2× 2\.2[01]/);
+  // Alike in every sitting: nothing between them.
+  expect(samples.getByRole('row', { name: /^ND8/ }).textContent).toContain('0.000 (0.000 to 0.000)');
+  await choose(user, 'Kit', 'Three (lent)');
+  expect(screen.getByRole('row', { name: /^ND4.*2/ })).toBeTruthy();
+});
+
 describe('words', () => {
   test('figures keep the decimals of their ±', () => {
     expect(signedWithU95({ value: -0.0704, u95: 0.036 })).toBe('−0.07 ±0.04');
@@ -135,5 +160,13 @@ describe('words', () => {
     expect(eventWords({ what: 'cleaned', date: '2025-01-02', day: 0, step: null }, 'stops')).toBe(
       'Cleaned on 2025-01-02: no sitting stands on both sides of it.',
     );
+  });
+
+  test('samples that were measured once, and ones that hardly differ', () => {
+    const spread = { mean: 3, between: { value: 0, low: 0, high: 0.04 }, within: { value: 0.01, low: 0.005, high: 0.03 }, groups: 2, values: 4 }; // prettier-ignore
+    expect(samplesSentence([{ name: 'ND4', samples: [], spread: null }], 'stops')).toContain('was measured once');
+    expect(samplesSentence([{ name: 'ND4', samples: [], spread }], 'stops')).toContain('no more than sittings');
+    expect(componentInWords(spread.between)).toBe('0.00 (0.00 to 0.04)');
+    expect(componentInWords(undefined)).toBe('–');
   });
 });

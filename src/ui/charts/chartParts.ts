@@ -9,6 +9,8 @@ export interface Theme {
   mid: string;
   line: string;
   accent: string;
+  /** Letters on the accent. */
+  onAccent: string;
   warning: string;
   paper: string;
 }
@@ -20,6 +22,7 @@ export const ROOM: Theme = {
   mid: '#9a9a9a',
   line: '#5f5f5f',
   accent: '#9fe3c4',
+  onAccent: '#10281d',
   warning: '#f0b354',
   paper: '#444444',
 };
@@ -29,6 +32,7 @@ export const PAPER: Theme = {
   mid: '#6f6f6f',
   line: '#c9c9c9',
   accent: '#0f6b4a',
+  onAccent: '#ffffff',
   warning: '#8a5200',
   paper: '#ffffff',
 };

@@ -9,6 +9,8 @@ export interface HourCell {
   /** Shares: with no filter, and with one. */
   bare: number;
   filtered: number;
+  /** What is written into it, where there is room. */
+  words: string;
 }
 
 /** Cells as a calendar: ink where no filter is needed, the accent where one does it, a warning as far as neither does. */
@@ -31,7 +33,7 @@ export function hoursOption(cells: readonly HourCell[], months: readonly string[
       {
         type: 'custom',
         ...telling(0),
-        renderItem: (_: unknown, api: HourApi) => {
+        renderItem: ({ dataIndex }: { dataIndex: number }, api: HourApi) => {
           const [x, y] = api.coord([api.value(0), api.value(1)]);
           const [wide, high] = api.size([1, 1]);
           const [left, width, height] = [x - wide / 2 + 1, wide - 2, high - 2];
@@ -48,6 +50,23 @@ export function hoursOption(cells: readonly HourCell[], months: readonly string[
               part(0, bare, theme.line),
               part(bare, filtered, theme.accent),
               part(bare + filtered, open, theme.warning),
+              ...(LETTER * cells[dataIndex].words.length < filtered * width
+                ? [
+                    {
+                      type: 'text',
+                      style: {
+                        ...words(theme),
+                        text: cells[dataIndex].words,
+                        x: left + (bare + filtered / 2) * width,
+                        y,
+                        align: 'center',
+                        verticalAlign: 'middle',
+                        fill: theme.onAccent,
+                        fontSize: 11,
+                      },
+                    },
+                  ]
+                : []),
               // A line through what isn't covered: color isn't all that tells.
               ...(open > 0.01
                 ? [
@@ -71,6 +90,9 @@ export function hoursOption(cells: readonly HourCell[], months: readonly string[
     ],
   };
 }
+
+/** A letter's width about, pixels. */
+const LETTER = 7;
 
 interface HourApi {
   value(dimension: number): number;

@@ -44,6 +44,8 @@ export interface HourCovered {
   /** Shares of its skies. */
   bare: number;
   filtered: number;
+  /** Names of the filters that do it, the first of the steps for each sky. */
+  by: string[];
 }
 
 export interface CarryAnswer {
@@ -91,7 +93,7 @@ export function whatToCarry({ works, most, owned }: CarryAsk, offers: readonly O
     covered: added.covered,
     isExact: chosen.isExact,
     shortfalls: shortfallsOf(added.left, offers),
-    grid: gridOf(needs, new Set(added.left)),
+    grid: gridOf(needs, [...own.steps, ...added.steps]),
   };
 }
 
@@ -127,15 +129,19 @@ function shortfallsOf(left: readonly Need[], offers: readonly Offer[]): Shortfal
   return [...found.values()].sort((a, b) => b.hours - a.hours);
 }
 
-function gridOf(needs: readonly Need[], left: ReadonlySet<Need>): HourCovered[] {
+function gridOf(needs: readonly Need[], steps: readonly Step[]): HourCovered[] {
   const cells = new Map<string, HourCovered & { count: number }>();
   for (const need of needs) {
     const { work, month, hour } = need;
     const key = `${work} ${month} ${hour}`;
-    const cell = cells.get(key) ?? { work, month, hour, bare: 0, filtered: 0, count: 0 };
+    const cell = cells.get(key) ?? { work, month, hour, bare: 0, filtered: 0, by: [], count: 0 };
     cell.count += 1;
-    if (metBare(need)) cell.bare += 1;
-    else if (!left.has(need)) cell.filtered += 1;
+    const step = metBare(need) ? null : steps.find(({ offer }) => answers(offer, need));
+    if (step === null) cell.bare += 1;
+    else if (step) {
+      cell.filtered += 1;
+      if (!cell.by.includes(step.offer.name)) cell.by.push(step.offer.name);
+    }
     cells.set(key, cell);
   }
   return [...cells.values()].map(({ count, bare, filtered, ...where }) => {

@@ -1,9 +1,10 @@
 /** The lives of a kit's filters: every sitting of each on one line, quality by quality. */
 import type { FilterReadings, Reading } from '../../session/readings';
 import { kitKey, softestOf, type KitSitting } from '../ranking/figures';
-import { filterEventSchema, type FilterEvent } from '../../sitting/kits/keptKit';
+import type { FilterEvent } from '../../sitting/kits/keptKit';
 import { mean, median } from '../../formulas/statistics/averages';
 import { changeOf, meanOf, stepAt, withoutBench, type Change, type Moment } from './change';
+import { eventsOf, serialOf } from './serials';
 
 /** A sitting and the day of it; sittings whose day isn't known have no place on the line. */
 export interface DatedSitting extends KitSitting {
@@ -15,6 +16,8 @@ export interface LifePoint extends Moment {
   session: string;
   title: string;
   day: number;
+  /** Its serial number, where the sitting's kit tells one. */
+  serial: string | null;
 }
 
 /** What is followed: its unit, and a change that somebody would notice. */
@@ -47,9 +50,9 @@ export interface LifeEvent extends FilterEvent {
 export interface FilterLife {
   filter: string;
   name: string;
-  /** Since it was last replaced. */
+  /** Of the sample that is there now: since it was last replaced, and of the newest serial number. */
   points: LifePoint[];
-  /** Sittings of the samples before that. */
+  /** Sittings of other samples. */
   earlier: number;
   events: LifeEvent[];
   /** `null` where fewer than two days were measured. */
@@ -57,7 +60,9 @@ export interface FilterLife {
 }
 
 export interface KitLives {
+  /** Of the kit's id and name together. */
   id: string;
+  kit: string;
   name: string;
   filters: FilterLife[];
   /** Sessions that can't stand on the line, since they have no date. */
@@ -69,21 +74,13 @@ const YEAR_MS = 365.25 * 24 * 3600 * 1000;
 /** Points of one filter, oldest first. */
 function pointsOf(sittings: readonly DatedSitting[], filter: string, quality: Followed): LifePoint[] {
   return sittings
-    .flatMap(({ session, title, day, readings }): LifePoint[] => {
+    .flatMap(({ session, title, day, kit, readings }): LifePoint[] => {
       const found = readings.find((one) => one.filter === filter);
       const reading = found && figureOf(found, quality);
-      return reading && day !== null ? [{ session, title, day, at: day / YEAR_MS, reading }] : [];
+      const serial = serialOf(kit.filters.find(({ id }) => id === filter));
+      return reading && day !== null ? [{ session, title, day, at: day / YEAR_MS, serial, reading }] : [];
     })
     .sort((a, b) => a.day - b.day);
-}
-
-/** What its kit tells to have happened to a filter, oldest first; kits of session files hold whatever was written there. */
-function eventsOf(sittings: readonly DatedSitting[], filter: string): (FilterEvent & { day: number })[] {
-  const definitions = sittings.flatMap(({ kit }) => kit.filters.filter(({ id }) => id === filter));
-  const told = definitions.flatMap((one) => ((one as { events?: unknown }).events as unknown[] | undefined) ?? []);
-  const events = told.flatMap((one) => filterEventSchema.safeParse(one).data ?? []);
-  const once = new Map(events.map((one) => [`${one.date} ${one.what}`, one]));
-  return [...once.values()].map((one) => ({ ...one, day: Date.parse(one.date) })).sort((a, b) => a.day - b.day);
 }
 
 /** In place of a control filter: what most filters of a kit did in a sitting. */
@@ -127,7 +124,7 @@ function overSittings(
     if (here.length < least) return [];
     const { title, day, at } = here[0];
     const u95 = median(here.map(({ reading }) => reading.u95));
-    return [{ session, title, day, at, reading: { value: middle(here.map(({ value }) => value)), u95 } }];
+    return [{ session, title, day, at, serial: null, reading: { value: middle(here.map(({ value }) => value)), u95 } }];
   });
 }
 
@@ -159,13 +156,16 @@ export function livesOf(
       );
       return {
         id,
+        kit: own[0].kit.id,
         name: own[0].kit.name ?? own[0].kit.id,
         undated: own.flatMap(({ session, title, day }) => (day === null ? [{ id: session, title }] : [])),
         filters: [...filters].flatMap(([filter, name]): FilterLife[] => {
           const all = pointsOf(own, filter, quality);
           const told = eventsOf(own, filter);
           const replaced = Math.max(-Infinity, ...told.filter(({ what }) => what === 'replaced').map(({ day }) => day));
-          const since = all.filter(({ day }) => day >= replaced);
+          const serial = all.findLast((one) => one.serial !== null)?.serial;
+          // Where a sitting doesn't tell, it is taken to be of the sample that is there now.
+          const since = all.filter((one) => one.day >= replaced && (one.serial === null || one.serial === serial));
           const points = moves && filter !== bench.filter ? withoutBench(since, moves) : since;
           if (points.length === 0) return [];
           const change = changeOf(points, FOLLOWED[quality].noticeable);

@@ -2,6 +2,7 @@
 import { changeOf, meanOf, stepAt, withoutBench, type Moment } from './change';
 import { controlChart, LEAST_RESULTS } from './controlChart';
 import { controlOf, livesOf, TOGETHER, type DatedSitting } from './lives';
+import { productsOf } from './samples';
 
 const at = (years: number, value: number, u95 = 0.02): Moment => ({ at: years, reading: { value, u95 } });
 
@@ -230,5 +231,77 @@ describe('lives of a kit’s filters', () => {
     const sittings = noise.map((off, i) => sitting(i, { a: 3 + off, b: 5 - off, c: 7.5 - i }));
     const together = controlOf(livesOf(sittings, 'strength')[0], TOGETHER)!;
     for (const { reading } of together.points) expect(reading.value).toBeCloseTo(0, 12);
+  });
+});
+
+describe('samples of one product', () => {
+  const DAY = 24 * 3600 * 1000;
+  const sat = (
+    session: string,
+    day: number | null,
+    stops: number,
+    kit: object = {},
+    filter: object = {},
+  ): DatedSitting =>
+    ({
+      session,
+      title: session,
+      day: day === null ? null : day * DAY,
+      kit: {
+        id: 'three',
+        name: 'Three',
+        filters: [{ id: 'nd8', name: 'ND8', kind: 'nd', nominal: {}, ...filter }],
+        ...kit,
+      },
+      readings: [{ filter: 'nd8', density: { stops: { value: stops, u95: 0.01 } } }],
+    }) as unknown as DatedSitting;
+
+  test('by serial number, by kit, and by when it was replaced', () => {
+    const serials = [
+      sat('a', 1, 3, {}, { serial: 'A' }),
+      sat('b', 2, 3.1, {}, { serial: ' B ' }),
+      sat('c', 3, 3.02, {}, { serial: 'A' }),
+    ];
+    const [{ samples }] = productsOf(serials, 'Three', 'strength');
+    expect(samples.map(({ serial, sittings }) => [serial, sittings])).toEqual([['A', 2], ['B', 1]]); // prettier-ignore
+    expect(samples[0].reading.value).toBeCloseTo(3.01, 9);
+    const events = [{ date: '1970-01-04', what: 'replaced' }];
+    const replaced = [sat('a', 1, 3), sat('b', 2, 3), sat('c', 5, 3.1, {}, { events }), sat('d', null, 3.1)];
+    expect(productsOf(replaced, 'Three', 'strength')[0].samples.map(({ sittings }) => sittings)).toEqual([2, 1]);
+    const kits = [sat('a', 1, 3), sat('b', 2, 3.1, { id: 'lent' })];
+    expect(productsOf(kits, 'Three', 'strength')[0].samples.map(({ kit }) => kit)).toEqual(['three', 'lent']);
+    // Once each: what differs can't be told.
+    expect(productsOf(kits, 'Three', 'strength')[0].spread).toBeNull();
+    expect(productsOf([sat('a', 1, 3), sat('b', 2, 3)], 'Three', 'strength')).toEqual([]);
+    expect(productsOf(kits, 'Another', 'strength')).toEqual([]);
+    // What a broken file calls a serial number is none.
+    expect(productsOf([sat('a', 1, 3, {}, { serial: 7 }), sat('b', 2, 3, {}, { serial: '' })], 'Three', 'strength')).toEqual([]); // prettier-ignore
+  });
+
+  test('0.1 stop between samples and 0.01 between sittings are told apart', () => {
+    const group = (serial: string, ...values: number[]) => values.map((value, i) => sat(`${serial}${i}`, i, value, {}, { serial })); // prettier-ignore
+    const [{ spread }] = productsOf(
+      [...group('A', 3.0, 3.01, 2.99), ...group('B', 3.1, 3.11, 3.09), ...group('C', 3.2, 3.21, 3.19)],
+      'Three',
+      'strength',
+    );
+    expect(spread!.within.value).toBeCloseTo(0.01, 9);
+    // Means 3, 3.1, 3.2 spread by 0.1; a third of the sittings' variance is in them.
+    expect(spread!.between.value).toBeCloseTo(Math.sqrt(0.01 - 0.0001 / 3), 9);
+    expect(spread!.between.low).toBeGreaterThan(0.03);
+  });
+
+  test('a line is of one sample: sittings of another serial number are counted, not drawn', () => {
+    const sittings = [
+      sat('a', 1, 3, {}, { serial: 'A' }),
+      sat('b', 100, 3.1, {}, { serial: 'B' }),
+      sat('c', 200, 3.1, {}, { serial: 'B' }),
+      sat('d', 300, 3.1),
+    ];
+    const [{ filters }] = livesOf(sittings, 'strength');
+    expect(filters[0].points.map(({ session }) => session)).toEqual(['b', 'c', 'd']);
+    expect(filters[0].earlier).toBe(1);
+    // Between two samples 0.1 stop would have been a change.
+    expect(filters[0].change!.word).not.toBe('changed');
   });
 });
