@@ -1,4 +1,4 @@
-import { benchSentences, shotInWords } from './reportFigures';
+import { shotInWords } from './reportFigures';
 
 test.each([
   // A zone that the files tell: times as they were on the wall.
@@ -12,14 +12,3 @@ test.each([
   ],
   [[], null],
 ])('%j: %s', (times, words) => expect(shotInWords(times)).toBe(words));
-
-test('what other benches say stands as a sentence: that all agree, or which are off and by how much', () => {
-  const of = (filter: string, value: number, word: 'agrees' | 'off') => ({ filter, benches: ['Mill Lane', 'Tarn House'], off: { value, u95: 0.04 }, word }); // prettier-ignore
-  expect(benchSentences([])).toEqual([]);
-  expect(benchSentences([of('ND8', 0.01, 'agrees'), of('ND16', 0, 'agrees')])).toEqual([
-    'Of 2 strengths that others measured too (Mill Lane and Tarn House) all agree with theirs within the ±.',
-  ]);
-  expect(benchSentences([of('ND8', 0.01, 'agrees'), of('ND16', -0.33, 'off')])).toEqual([
-    'Of 2 strengths that others measured too (Mill Lane and Tarn House) these are off theirs: ND16 by −0.33 ±0.04 stop.',
-  ]);
-});

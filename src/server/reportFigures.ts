@@ -16,13 +16,15 @@ import { kitKey, kitsAcross, sittingsOf, softestOf } from '@/core/judging/rankin
 import { pricePerUseful } from '@/core/judging/ranking/rank';
 import type { Report, ReportPicture } from '@/core/exports/report';
 import type { FilterReadings } from '@/core/session/readings';
-import { besideOthers, benchOf, ownBench, type Beside } from '@/core/judging/agreement/benches';
-import { FOLLOWED } from '@/core/judging/overTime/lives';
+import { besideOthers, benchOf, ownBench } from '@/core/judging/agreement/benches';
+import { FOLLOWED, type DatedSitting } from '@/core/judging/overTime/lives';
+import { productsOf } from '@/core/judging/overTime/samples';
 import { allBenches, rendition, storedFiles } from '@/store';
 import type { Stale } from '@/ui/sessionView';
-import { wholeSession, type WholeSession } from './across';
+import { measuredSessions, wholeSession, type WholeSession } from './across';
 import { bandsInForce } from './judged';
-import { decimalsFor, fixed, listed, plusMinus, signedWithU95 } from '@/ui/format';
+import { benchSentences, sampleSentences, yearSentences } from './reportSentences';
+import { decimalsFor, fixed, plusMinus } from '@/ui/format';
 
 /** Findings, not gaps: they stand beside the steps. */
 const OF_THE_KIT = new Set(['steps-merged', 'order-suspect']);
@@ -76,16 +78,24 @@ export interface ReportFigures {
 }
 
 export async function reportFigures({ sessions, pictures }: Report): Promise<ReportFigures> {
-  const bands = await bandsInForce();
+  const [bands, dated] = await Promise.all([bandsInForce(), standingSittings()]);
   const wholes = await Promise.all(sessions.map(wholeSession));
   const found = wholes.flatMap((whole) => whole ?? []);
   return {
     madeAt: new Date().toISOString(),
     bounds: bands.strength.map((band) => band.upTo).filter(Number.isFinite),
-    sessions: await Promise.all(found.map(sessionFigures)),
+    sessions: await Promise.all(found.map((whole) => sessionFigures(whole, dated))),
     missing: wholes.length - found.length,
     pictures: (await Promise.all(pictures.map(shownPicture))).flat(),
   };
+}
+
+/** Sittings of all sessions whose figures stand, with their days. */
+async function standingSittings(): Promise<DatedSitting[]> {
+  const { sessions } = await measuredSessions();
+  return sessions
+    .filter(({ stale }) => stale === null)
+    .flatMap(({ day, sittings }) => sittings.map((one) => ({ ...one, day })));
 }
 
 /** Wide enough for the page, in print too. */
@@ -101,7 +111,7 @@ async function shownPicture({ sha256, caption }: ReportPicture): Promise<{ capti
   }
 }
 
-async function sessionFigures(whole: WholeSession): Promise<ReportSession> {
+async function sessionFigures(whole: WholeSession, dated: readonly DatedSitting[]): Promise<ReportSession> {
   const { id, session, readings, stale, readingId } = whole;
   const bands = await bandsInForce();
   const space = resolveColorSpace(session.rig.colorSpace);
@@ -130,6 +140,8 @@ async function sessionFigures(whole: WholeSession): Promise<ReportSession> {
       sentences: [
         ...kitSentences(kit, space, pricePerUseful(kit, bands)),
         ...benchSentences(besideOthers(ownBench([own]), others, FOLLOWED.strength.noticeable)),
+        ...yearSentences(dated, kit.id),
+        ...sampleSentences(productsOf(dated, kit.name, 'strength')),
       ],
     };
   });
@@ -213,17 +225,6 @@ function kitSentences(kit: RankedKit, space: ReturnType<typeof resolveColorSpace
         ]
       : []),
   ];
-}
-
-/** What other benches say of a kit's strengths; nothing where no other one measured it. */
-export function benchSentences(beside: readonly Beside[]): string[] {
-  if (beside.length === 0) return [];
-  const names = listed([...new Set(beside.flatMap(({ benches }) => benches))]);
-  const apart = beside.filter(({ word }) => word !== 'agrees');
-  const many = `${beside.length} ${beside.length === 1 ? 'strength' : 'strengths'} that others measured too (${names})`;
-  if (apart.length === 0) return [`Of ${many} all agree with theirs within the ±.`];
-  const told = apart.map(({ filter, off }) => `${filter} by ${signedWithU95(off)} stop`);
-  return [`Of ${many} these are off theirs: ${told.join(', ')}.`];
 }
 
 /** When the pictures were taken, as the camera's clock had it: a zone is told where the files tell one. */
