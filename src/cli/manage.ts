@@ -1,9 +1,10 @@
-/** Housekeeping for `./glade`: `manage migrate`, `manage waiting`, `manage demo`, `manage simulate FOLDER`. */
+/** Housekeeping for `./glade`: `manage migrate`, `manage waiting`, `manage demo`, `manage simulate FOLDER`, `manage camera SESSION FOLDER`. */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { latestJob, requestMeasure } from '@/jobs/queue';
+import { camera, shootNext } from './camera';
 import { logOf, readLog } from '@/core/sitting/planning/shootLog';
 import { plannedOf } from '@/core/sitting/planning/planned';
 import { developPicture, MISHAPS, shootPlan } from '@/simulator/card';
@@ -149,6 +150,8 @@ async function main(): Promise<void> {
   } else if (command === 'waiting') console.log((await migrationsWaiting()).join(' '));
   else if (command === 'demo') await addDemo(folder === '--without' ? process.argv[4].split(',') : []);
   else if (command === 'practice' && folder) await practice(folder, process.argv[4] ?? '');
+  else if (command === 'shoot-next' && folder) await shootNext(folder, process.argv[4] ?? '');
+  else if (command === 'camera') await camera(process.argv.slice(3));
   else if (command === 'demo-session') {
     const wanted = SESSIONS.find(({ plan }) => plan.seed === folder);
     if (!wanted) throw new Error(`The scenario has no session “${folder}”.`);

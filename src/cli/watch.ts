@@ -1,13 +1,14 @@
 /** `./glade watch FOLDER`: files that a card reader writes into a folder are taken in as they become complete, and wait on “New session”. */
-import { stat } from 'node:fs/promises';
+import { open, stat } from 'node:fs/promises';
 import { relative, resolve, sep } from 'node:path';
 import { watch } from 'chokidar';
 import { addToInbox, checkRoom, closeStore, MediaError, storeFile } from '@/store';
 
 const WANTED =
   /\.(tiff?|png|jpe?g|webp|hei[cf]|hif|avif|jxl|mp4|mov|m4v|mkv|dng|raw|cr2|cr3|nef|arw|raf|orf|rw2|pef|srw|srt)$/i;
-/** A file that hasn't grown for so long is complete. */
+/** A file that hasn't grown for so long is complete; one whose end is there is so at once. */
 const STILL_MS = 2000;
+const POLL_MS = 100;
 
 /** Takes in what is in the folder and what comes; ends when the signal does. */
 export async function watchFolder(folder: string, signal: AbortSignal, say: (line: string) => void): Promise<void> {
@@ -21,7 +22,6 @@ export async function watchFolder(folder: string, signal: AbortSignal, say: (lin
     working = null;
   };
   const watcher = watch(root, {
-    awaitWriteFinish: { stabilityThreshold: STILL_MS, pollInterval: 200 },
     followSymlinks: false,
     // Names that begin with a dot are a card reader's or an editor's own.
     ignored: (path) =>
@@ -32,8 +32,10 @@ export async function watchFolder(folder: string, signal: AbortSignal, say: (lin
   });
   watcher.on('add', (path) => {
     if (!WANTED.test(path)) return;
-    queue.push(path);
-    working ??= takeAll();
+    void whole(path, signal).then(() => {
+      queue.push(path);
+      working ??= takeAll();
+    });
   });
   watcher.on('error', (error) => say(`The folder can’t be watched: ${(error as Error).message}`));
   say(`Watching ${root}. Ctrl-C ends it; what was taken in stays.`);
@@ -43,6 +45,36 @@ export async function watchFolder(folder: string, signal: AbortSignal, say: (lin
   });
   await watcher.close();
   await (working as Promise<void> | null);
+}
+
+/** Waits until a file is complete: a JPEG when its end is there, any other when it hasn't grown for a while; or until it is gone. */
+async function whole(path: string, signal: AbortSignal): Promise<void> {
+  let [bytes, since] = [-1, Date.now()];
+  while (!signal.aborted) {
+    const size = await stat(path).then(
+      (found) => found.size,
+      () => null,
+    );
+    if (size === null || (size > 0 && size === bytes && (await hasEnd(path, size)))) return;
+    if (size !== bytes) [bytes, since] = [size, Date.now()];
+    else if (Date.now() - since >= STILL_MS) return;
+    await new Promise((resolve) => setTimeout(resolve, POLL_MS));
+  }
+}
+
+const JPEG_ENDING = /\.jpe?g$/i;
+
+/** Whether a JPEG ends with the marker that ends one (ITU-T T.81, B.1.1.3). */
+async function hasEnd(path: string, size: number): Promise<boolean> {
+  if (!JPEG_ENDING.test(path) || size < 4) return false;
+  const file = await open(path).catch(() => null);
+  if (!file) return false;
+  try {
+    const { buffer } = await file.read(Buffer.alloc(2), 0, 2, size - 2);
+    return buffer[0] === 0xff && buffer[1] === 0xd9;
+  } finally {
+    await file.close();
+  }
 }
 
 async function takeOne(root: string, path: string, say: (line: string) => void): Promise<void> {

@@ -1,6 +1,7 @@
 /** What the stage Footage shows of a session: its files with their looks, and what is worth saying of them. */
 import { checkFootage } from '@/core/sitting/checks/footageChecks';
 import type { Check, CheckedFile, Footage } from '@/core/sitting/checks/check';
+import { bareLight, type LightPoint } from '@/core/sitting/live/bareLight';
 import { parseShutter } from '@/core/formulas/optics/exposure';
 import { exposureBeside, toLay, type ArrivedFile } from '@/core/sitting/intake/arrived';
 import { layFiles } from '@/core/sitting/intake/layFiles';
@@ -51,6 +52,12 @@ export async function loadFootage(sessionId: string): Promise<FootageView> {
     ),
   );
   return { tiles, checks: checkFootage(footage) };
+}
+
+/** What is worth saying of a session's files, and the light by its bare ones. */
+export async function seenSoFar(loaded: LoadedSession): Promise<{ checks: Check[]; light: LightPoint[] }> {
+  const footage = footageOf(loaded, await storedFiles([...loaded.files.values()]));
+  return { checks: checkFootage(footage), light: bareLight(footage) };
 }
 
 function footageOf({ session, files }: LoadedSession, stored: ReadonlyMap<string, StoredFile>): Footage {

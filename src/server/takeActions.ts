@@ -1,16 +1,22 @@
 'use server';
 
-import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import { takeOfPlan } from '@/core/sitting/intake/byPlan';
 import { editsOfTakes, type TakeEdit, type TypedTake } from '@/core/sitting/intake/typedTake';
 import { valueAt } from '@/core/session/edits';
-import { clearInbox, editSession, loadSession } from '@/store';
-import { AskedError, attempt, idSchema, MOST, pathSchema, sha256Schema, taken } from './asked';
+import { AskedError, attempt, idSchema, MOST, pathSchema, taken } from './asked';
+import {
+  addedSchema,
+  addFiles,
+  besideSchema,
+  changeTakes,
+  newTake,
+  targetSchema,
+  type AddedFile,
+  type TakesChanged,
+  type TakeTarget,
+} from './addFiles';
 import { edited, type Edited } from './edited';
 import { layOnSession } from './footage';
-
-type Json = Record<string, unknown>;
 
 const typed = z.string().max(100);
 const typedSchema = z
@@ -46,44 +52,6 @@ export async function noteRingAction(sessionId: string, takeId: string, degrees:
   });
 }
 
-const targetSchema = z.object({
-  /** Id of a take, or `null` for a new one. */
-  take: idSchema.nullable(),
-  filter: idSchema.nullable(),
-  scene: idSchema,
-  /** Id of the planned take that the new one is, and whether the file knows its own exposure. */
-  planned: idSchema.optional(),
-  exposed: z.boolean().optional(),
-});
-
-/** Where a file goes: onto a take that is there, or onto a new one. */
-export type TakeTarget = z.infer<typeof targetSchema>;
-
-const beside = z.object({ path: pathSchema, sha256: sha256Schema });
-const addedSchema = beside.extend({ to: targetSchema, telemetry: beside.optional() });
-
-/** Answers with its revision, by which the change can be taken back. */
-export type TakesChanged = { ok: true; revision: number | null } | { ok: false; error: string };
-
-async function changeTakes(
-  sessionId: string,
-  change: (takes: Json[]) => Json[],
-  files?: ReadonlyMap<string, string>,
-): Promise<TakesChanged> {
-  return attempt(async () => {
-    const revision = await editSession(
-      sessionId,
-      (document) => {
-        const before = Array.isArray(document.takes) ? document.takes : [];
-        return { ...document, takes: change(structuredClone(before) as Json[]) };
-      },
-      files,
-    );
-    revalidatePath(`/sessions/${sessionId}`, 'layout');
-    return { revision };
-  });
-}
-
 /** Moves a file of a session to another take; a take that is left without files goes. */
 export async function moveFileAction(sessionId: string, file: string, target: TakeTarget): Promise<TakesChanged> {
   const asked = await attempt(async () => ({
@@ -111,7 +79,7 @@ export async function moveFileAction(sessionId: string, file: string, target: Ta
 }
 
 /** Files that have arrived, each with its take, enter a session. */
-export async function addFilesAction(sessionId: string, files: z.infer<typeof addedSchema>[]): Promise<TakesChanged> {
+export async function addFilesAction(sessionId: string, files: AddedFile[]): Promise<TakesChanged> {
   return attempt(async () => {
     const id = taken(idSchema, sessionId);
     const result = await addFiles(id, taken(z.array(addedSchema).max(MOST), files));
@@ -120,55 +88,7 @@ export async function addFilesAction(sessionId: string, files: z.infer<typeof ad
   });
 }
 
-async function addFiles(sessionId: string, added: readonly z.infer<typeof addedSchema>[]): Promise<TakesChanged> {
-  const { files: known, session } = await loadSession(sessionId);
-  const files = new Map<string, string>();
-  // A card counts its pictures anew: another file may bear the name already.
-  const pathFor = (path: string, sha256: string) => {
-    let free = path;
-    for (let n = 2; (files.get(free) ?? known.get(free) ?? sha256) !== sha256; n++)
-      free = path.replace(/(\.[^.]*)?$/, `-${n}$1`);
-    if (!known.has(free)) files.set(free, sha256);
-    return free;
-  };
-  const placed = added.map((one) => ({
-    ...one,
-    path: pathFor(one.path, one.sha256),
-    telemetry: one.telemetry && pathFor(one.telemetry.path, one.telemetry.sha256),
-  }));
-  const result = await changeTakes(
-    sessionId,
-    (takes) => {
-      const fresh = new Map<string, Json>();
-      for (const { path, to, telemetry } of placed) {
-        if (takes.some((take) => (take.files as string[]).includes(path))) continue;
-        const key = `${to.scene}/${to.filter}/${to.planned ?? ''}`;
-        const target = takes.find((take) => take.id === to.take) ?? (telemetry ? undefined : fresh.get(key));
-        if (target) (target.files as string[]).push(path);
-        else {
-          const plan = to.planned === undefined ? null : takeOfPlan(session, to.planned, to.exposed ?? false);
-          const made = { ...newTake(takes, to, path, telemetry === undefined ? {} : { telemetry }), ...plan };
-          takes.push(made);
-          if (!telemetry) fresh.set(key, made);
-        }
-      }
-      return takes;
-    },
-    files,
-  );
-  if (result.ok)
-    await clearInbox(added.flatMap((one) => [one.sha256, ...(one.telemetry ? [one.telemetry.sha256] : [])]));
-  return result;
-}
-
 /** Where arrived files belong among a session's takes. */
-export async function layAction(sessionId: string, files: z.infer<typeof beside>[]) {
-  return attempt(() => layOnSession(taken(idSchema, sessionId), taken(z.array(beside).max(MOST), files)));
-}
-
-function newTake(takes: readonly Json[], { filter, scene }: TakeTarget, path: string, known: Json): Json {
-  const stem = `${scene}-${filter ?? 'bare'}`;
-  let id = stem;
-  for (let n = 2; takes.some((take) => take.id === id); n++) id = `${stem}-${n}`;
-  return { id, filter, scene, files: [path], ...known };
+export async function layAction(sessionId: string, files: z.infer<typeof besideSchema>[]) {
+  return attempt(() => layOnSession(taken(idSchema, sessionId), taken(z.array(besideSchema).max(MOST), files)));
 }

@@ -290,15 +290,18 @@ function strayLight(filter: TrueFilter | null, x: number, y: number, aspect: num
  * @param index which repeat; each has noise and flicker of its own
  * @param window part of the frame to render; the whole frame when left out
  */
-export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, window?: PixelRect): Picture {
-  if (take.scene === 'outdoor') return cutWindow(renderWalk(plan, take, index), window);
+export function renderTake(plan: BenchPlan, asked: PlannedTake, index: number, window?: PixelRect): Picture {
+  if (asked.scene === 'outdoor') return cutWindow(renderWalk(plan, asked, index), window);
+  const spoiled = spoiledOf(plan, asked, index);
+  const other = plan.filters.find(({ id }) => id === spoiled.otherFilter);
+  const take = other ? { ...asked, filter: other } : asked;
   const { camera, width, height } = plan;
   const part = window ?? { x: 0, y: 0, width, height };
   const flicker = (plan.lamps.flickerStops ?? 0) * seededRandom(`${plan.seed}/${take.id}/${index}`).normal();
   // Windows of one picture must not share their noise: a fit over many would take it for the camera's response.
   const random = seededRandom(`${plan.seed}/${take.id}/${index}/${part.x},${part.y}`);
   const bareSeconds = 1 / BARE_SHUTTER_DENOMINATOR;
-  const spoiled = spoiledOf(plan, take, index);
+  const gains = (spoiled.gainStops ?? [0, 0, 0]).map((one) => 2 ** one);
   const stops = take.lampStops + flicker + (spoiled.exposureStops ?? 0);
   const exposure = spoiled.covered ? 0 : plan.bareLevel * (take.shutterSeconds / bareSeconds) * 2 ** stops;
   const scale = width / 1200;
@@ -336,7 +339,7 @@ export function renderTake(plan: BenchPlan, take: PlannedTake, index: number, wi
       const added = isFlare ? strayLight(take.filter, dx / width + 0.5, dy / height + 0.5, height / width) : 0;
       for (let c = 0; c < 3; c++, i++, k++) {
         const crossed = polarized ? polarized[i] * through[c] : 0;
-        const mean = ((light[i] + added) * plain[c] + crossed) * shaded;
+        const mean = ((light[i] + added) * plain[c] + crossed) * shaded * gains[c];
         electrons[k] = mean < most ? mean : most;
       }
     }

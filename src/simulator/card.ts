@@ -7,9 +7,10 @@ import sharp from 'sharp';
 import { nominalStops } from '@/core/session/notation';
 import type { PlannedTake as Planned } from '@/core/sitting/planning/plan';
 import type { Filter } from '@/core/session/schema';
+import type { ShotMistake } from '@/core/sitting/live/mistakes';
 import { renderTake } from './bench';
 import { seededRandom, type Random } from './random';
-import type { BenchPlan, PlannedTake, Setting, TrueFilter } from './truth';
+import type { BenchPlan, PlannedTake, Setting, Spoiled, TrueFilter } from './truth';
 
 export const MISHAPS = ['cloud', 'ring', 'swapped', 'missed'] as const;
 export type Mishap = (typeof MISHAPS)[number];
@@ -80,6 +81,12 @@ function truthOf({ id, name, kind, nominal }: Filter, random: Random): TrueFilte
   };
 }
 
+/** What each filter really is: the same whenever the same kit is shot. */
+function seededTruths(filters: readonly Filter[], seed: string): Map<string, TrueFilter> {
+  const random = seededRandom(`${seed}/truth`);
+  return new Map(filters.map((filter) => [filter.id, truthOf(filter, random)]));
+}
+
 /** The bench that a card is shot on. */
 function benchOf(seed: string): BenchPlan {
   return {
@@ -116,7 +123,7 @@ export function shootPlan(
   doneMs: ReadonlyMap<string, number | null> = new Map(),
 ): { bench: BenchPlan; pictures: CardPicture[] } {
   const random = seededRandom(seed);
-  const truths = new Map(filters.map((filter) => [filter.id, truthOf(filter, random)]));
+  const truths = seededTruths(filters, seed);
   const shot = planned.filter((one) => one.filter !== null);
   const pick = (list: readonly Planned[]) => list[Math.floor(random.uniform() * list.length)];
   const missed = mishaps.includes('missed') && shot.length > 1 ? pick(shot) : null;
@@ -172,6 +179,60 @@ export function shootPlan(
     }
   });
   return { bench: benchOf(seed), pictures };
+}
+
+/** Stops that a wrong dial is off by: a chart's gray lies far below white. */
+const WRONG_STOPS = 3.5;
+const DARK_STOPS = 7;
+
+/**
+ * One take of a plan, shot now, with a mistake or none.
+ *
+ * @param take id of the planned take
+ * @param nowMs milliseconds since 1970
+ */
+export function shootTake(
+  planned: readonly Planned[],
+  filters: readonly Filter[],
+  seed: string,
+  take: string,
+  mistake: ShotMistake | null,
+  nowMs: number,
+): { bench: BenchPlan; pictures: CardPicture[] } {
+  const { bench, pictures } = shootPlan(planned, filters, seed, nowMs, []);
+  const random = seededRandom(`${seed} ${take} ${nowMs}`);
+  const truths = seededTruths(filters, seed);
+  const own = pictures.filter((one) => one.take.id === take);
+  const stops = mistake === 'clipped' ? WRONG_STOPS : mistake === 'dark' ? -DARK_STOPS : 0;
+  const others = filters.filter(({ id, kind }) => kind === 'nd' && id !== own[0]?.take.filter?.id);
+  const wrong =
+    mistake === 'wrong filter' && others.length > 0 ? others[Math.floor(random.uniform() * others.length)] : null;
+  const spoiled: Partial<Spoiled> = {
+    ...(mistake === 'moved' ? { movedPx: [SIZE.width / 12, SIZE.height / 20] } : {}),
+    ...(mistake === 'focus' ? { focusPx: { center: 3, corner: 3 } } : {}),
+    ...(mistake === 'white balance' ? { gainStops: [0.45, 0, -0.45] } : {}),
+  };
+  const number = Math.floor(nowMs / 1000) % 10_000;
+  return {
+    bench: { ...bench, spoiled: [{ take, ...spoiled }] },
+    pictures: own.map((one) => {
+      const setting = one.take.setting;
+      const turned = mistake === 'wrong angle' && setting?.ringDegrees !== undefined;
+      return {
+        ...one,
+        name: `AG${String((number + one.index) % 10_000).padStart(4, '0')}.JPG`,
+        timeMs: nowMs + 1000 * one.index,
+        shutterSeconds: one.shutterSeconds * 2 ** stops,
+        take: {
+          ...one.take,
+          shutterSeconds: one.take.shutterSeconds * 2 ** stops,
+          lampStops: one.take.lampStops + (mistake === 'light' ? CLOUD_STOPS * 2 : 0),
+          ...(wrong && one.take.filter ? { filter: truths.get(wrong.id)! } : {}),
+          ...(turned ? { setting: { ...setting, ringDegrees: setting.ringDegrees! + 35 } } : {}),
+        },
+      };
+    }),
+  };
 }
 
 /** Renders one picture of a card into a folder; gives its path. */

@@ -172,6 +172,10 @@ export interface Spoiled {
   exposureStops?: number;
   /** The camera's white balance, as the file says. */
   whiteBalance?: string;
+  /** The camera's gains moved, which the file doesn't say: stops of R, G, B. */
+  gainStops?: [number, number, number];
+  /** Another filter was on: its id. */
+  otherFilter?: string;
   /** The ring angle that was noted, which isn't the one it stood at. */
   notedDegrees?: number;
 }

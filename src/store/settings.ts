@@ -2,7 +2,7 @@
 import { store } from './database';
 import type { Json } from './models';
 
-export type SettingName = 'bands' | 'weights' | 'demo';
+export type SettingName = 'bands' | 'weights' | 'demo' | 'live';
 
 export async function readSetting(name: SettingName): Promise<unknown> {
   return (await store().models.Setting.findByPk(name))?.data ?? null;

@@ -2,7 +2,8 @@
 
 import { FilePlus2 } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { addFilesAction, layAction, type TakesChanged } from '@/server/takeActions';
+import type { TakesChanged } from '@/server/addFiles';
+import { addFilesAction, layAction } from '@/server/takeActions';
 import { clockIsOff, duration } from '@/core/sitting/intake/cameraClock';
 import {
   isTelemetry,

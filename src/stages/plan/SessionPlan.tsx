@@ -1,6 +1,6 @@
 'use client';
 
-import { Printer } from 'lucide-react';
+import { Printer, Radio } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { ownLines, plannedOf } from '@/core/sitting/planning/planned';
 import { countStates, progressInWords, takesWithFootage, takeStates } from '@/core/sitting/planning/progress';
@@ -53,6 +53,9 @@ export function SessionPlan({ view }: { view: SessionView }) {
                 <Button look="quiet" onClick={() => window.print()}>
                   <Printer size={16} aria-hidden /> Print
                 </Button>
+                <Link href={`/sessions/${view.id}/live`} className={buttonClass('quiet')}>
+                  <Radio size={16} aria-hidden /> Live
+                </Link>
                 <Link href={`/sessions/${view.id}/shoot`} className={buttonClass(open > 0 ? 'main' : 'plain')}>
                   Shoot it
                 </Link>

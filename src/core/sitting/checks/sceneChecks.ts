@@ -17,6 +17,11 @@ const ORDER_STOPS = 0.3;
 /** Light may drift unseen between a take and its nearest bare, seconds. */
 const FAR_FROM_BARE = 20 * 60;
 
+/** Channels of the same view differ by less from picture to picture, stops; a third of what inside a clip is told. Our own judgement. */
+const TINT_STOPS = 0.08;
+const TOP_SHARE = 0.01;
+const LEAST_LIGHT = 0.004;
+
 interface Seen {
   take: Take;
   path: string;
@@ -49,6 +54,7 @@ export function ofScene(scene: string, footage: Footage): Check[] {
     ...ofBares(scene, takes, bare),
     // Before polarized light the filter itself changes the view.
     ...ofViews(POLARIZED_SCENES.has(kind ?? '') ? bare : seen, bare),
+    ...(POLARIZED_SCENES.has(kind ?? '') ? [] : ofTint(seen, footage)),
     ...(kind === 'flare' ? [] : ofBlur(seen)),
     ...(POLARIZED_SCENES.has(kind ?? '') ? [] : ofOrder(scene, seen, bare, footage)),
     ...ofTimes(seen, bare),
@@ -108,6 +114,41 @@ function ofViews(seen: readonly Seen[], bare: readonly Seen[]): Check[] {
       },
     ];
   });
+}
+
+/** Pictures through one filter, or all bare ones, have one color: where they don't, the camera's white balance moved, or the light's color. */
+function ofTint(seen: readonly Seen[], footage: Footage): Check[] {
+  const first = new Map<string | null, { path: string; ratios: readonly number[] }>();
+  return seen.flatMap(({ take, path, file }): Check[] => {
+    const ratios = ratiosOf(file, footage);
+    const beside = first.get(take.filter);
+    if (!ratios) return [];
+    if (!beside) {
+      first.set(take.filter, { path, ratios });
+      return [];
+    }
+    const off = Math.max(...ratios.map((one, i) => Math.abs(one - beside.ratios[i])));
+    if (off < TINT_STOPS) return [];
+    return [
+      {
+        code: 'white-balance-moved',
+        severity: 'look',
+        takes: [take.id],
+        file: path,
+        message: `${path} is tinted against ${beside.path}, by ${off.toFixed(2)} stop between channels.`,
+        advice: 'Lock the white balance to one value, keep the lamps as they are, and shoot it again.',
+        show: { kind: 'beside', file: beside.path },
+      },
+    ];
+  });
+}
+
+/** Red and blue against green over the whole frame, stops; `null` of a picture that is too dark or clipped to tell. */
+function ratiosOf({ look, facts }: CheckedFile, footage: Footage): readonly number[] | null {
+  if (!look || look.top > TOP_SHARE) return null;
+  const [red, green, blue] = lightOf(look, footage.decode(facts), facts.bitDepth);
+  if (Math.min(red, green, blue) < LEAST_LIGHT) return null;
+  return [Math.log2(red / green), Math.log2(blue / green)];
 }
 
 /** A view that is the bare one's, but lies a little beside it. */

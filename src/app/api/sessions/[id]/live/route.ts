@@ -1,0 +1,25 @@
+import { z } from 'zod';
+import { answer, checkOrigin, sentTo } from '@/server/http';
+import { endLive, look, shootAgain, startLive, wantedSchema } from '@/server/live';
+
+const body = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('look') }),
+  z.object({ do: z.literal('start'), wanted: wantedSchema }),
+  z.object({ do: z.literal('end') }),
+  z.object({ do: z.literal('again'), take: z.string().min(1).max(200), message: z.string().max(2000) }),
+]);
+
+type Props = { params: Promise<{ id: string }> };
+
+/** Looks at a sitting that goes on, begins or ends it, or has a take shot again; answers with how it stands. */
+export function POST(request: Request, { params }: Props): Promise<Response> {
+  return answer(async () => {
+    checkOrigin(request);
+    const { id } = await params;
+    const sent = await sentTo(request, body, 'Expected what to do: look, start, end or again.');
+    if (sent.do === 'start') await startLive(id, sent.wanted);
+    if (sent.do === 'end') await endLive(id);
+    if (sent.do === 'again') await shootAgain(id, sent.take, sent.message);
+    return Response.json(await look(id));
+  });
+}

@@ -1,0 +1,5 @@
+import { PageComing } from '@/ui/PageComing';
+
+export default function Loading() {
+  return <PageComing stage="shoot" />;
+}

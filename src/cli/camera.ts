@@ -1,0 +1,83 @@
+/** The simulated camera: shoots the takes of a plan while a live sitting looks on. */
+import { copyFile, mkdir, mkdtemp, rename, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { SHOT_MISTAKES, type ShotMistake } from '@/core/sitting/live/mistakes';
+import { plannedOf } from '@/core/sitting/planning/planned';
+import { logOf, readLog } from '@/core/sitting/planning/shootLog';
+import { developPicture, shootTake } from '@/simulator/card';
+import { addToInbox, loadSession, storeFile } from '@/store';
+
+/** The next take of a plan: the first that is open on the run sheet and has no footage; `null` when all are shot. */
+async function nextOf(sessionId: string): Promise<string | null> {
+  const { session } = await loadSession(sessionId);
+  const shot = new Set(session.takes.map(({ id }) => id));
+  const open = readLog(plannedOf(session), logOf(session)).filter(
+    ({ take, state }) => state !== 'skipped' && !shot.has(take.id),
+  );
+  return open[0]?.take.id ?? null;
+}
+
+/** Pictures of one take of a session's plan by the simulated camera, in a folder of their own that is given to `use`. */
+async function withShot(
+  sessionId: string,
+  take: string,
+  mistake: ShotMistake | null,
+  use: (path: string, name: string) => Promise<void>,
+): Promise<void> {
+  const { session } = await loadSession(sessionId);
+  const filters = session.kits.flatMap((kit) => kit.filters);
+  const { bench, pictures } = shootTake(
+    plannedOf(session),
+    filters,
+    `practice ${sessionId}`,
+    take,
+    mistake,
+    Date.now(),
+  );
+  const folder = await mkdtemp(join(tmpdir(), 'glade-card-'));
+  try {
+    for (const picture of pictures) await use(await developPicture(bench, picture, folder), picture.name);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+/** The simulated camera shoots the next take of a plan; its files wait like any that have arrived. Prints the take, or nothing when all are shot. */
+export async function shootNext(sessionId: string, mistake: string): Promise<void> {
+  const take = await nextOf(sessionId);
+  if (take === null) return;
+  await withShot(sessionId, take, SHOT_MISTAKES.find((one) => one === mistake) ?? null, async (path, name) => {
+    const { sha256 } = await storeFile(path, name);
+    await addToInbox(name, sha256, 'watch');
+  });
+  process.stdout.write(take);
+}
+
+/**
+ * The simulated camera shoots a whole plan into a folder that is watched, a take every so many seconds; every so many takes something goes wrong.
+ * A take that a live sitting opens again is shot again.
+ */
+export async function camera([sessionId, folder, every = '5', wrong = '0']: readonly string[]): Promise<void> {
+  const [seconds, wrongEvery] = [Number(every), Number(wrong)];
+  if (!sessionId || !folder || !(seconds >= 0) || !(wrongEvery >= 0))
+    throw new Error(
+      'usage: ./glade camera SESSION FOLDER [SECONDS [N]]: a take every so many seconds, every Nth with a mistake',
+    );
+  await mkdir(folder, { recursive: true });
+  for (let count = 1; ; count++) {
+    const take = await nextOf(sessionId);
+    if (take === null) return;
+    const mistake =
+      wrongEvery > 0 && count % wrongEvery === 0
+        ? SHOT_MISTAKES[(count / wrongEvery - 1) % SHOT_MISTAKES.length]
+        : null;
+    await withShot(sessionId, take, mistake, async (path, name) => {
+      // As cards do: first under a name that nobody looks at.
+      await copyFile(path, join(folder, `.${name}`));
+      await rename(join(folder, `.${name}`), join(folder, name));
+    });
+    console.log(`${take}${mistake ? `, with a mistake: ${mistake}` : ''}`);
+    await new Promise((resolve) => setTimeout(resolve, 1000 * seconds));
+  }
+}

@@ -1,0 +1,86 @@
+/**
+ * What only labels tell while a sitting goes on: a strength far off its label is another filter, other light, another exposure than was told,
+ * or a bad label. A bare take and the same take again tell these apart.
+ */
+import { nominalStops } from '../../session/notation';
+import { median } from '../../formulas/statistics/averages';
+import type { FilterReadings, Reading } from '../../session/readings';
+import type { Filter, Session } from '../../session/schema';
+import type { Alarm } from './alarms';
+
+/** Strengths so far, by filter. */
+export type Strengths = ReadonlyMap<string, Reading>;
+
+/** Labels are off by a third of a stop at times (common practice, no source); from here on something else is likelier. */
+const FAR_OFF = 0.42;
+/** Another filter's label has to be so much nearer. */
+const NEARER = 2;
+
+/** Alarms of filters whose strength is far off their label. */
+export function labelsByFilter(session: Session, strengths: Strengths): Alarm[] {
+  const filters = session.kits.flatMap((kit) => kit.filters);
+  return filters.flatMap((filter): Alarm[] => {
+    const [label, found] = [labelOf(filter), strengths.get(filter.id)];
+    if (label === null || !found) return [];
+    const off = found.value - label;
+    if (Math.abs(off) < FAR_OFF + found.u95) return [];
+    const takes = session.takes
+      .filter((take) => take.filter === filter.id && take.role === 'measure')
+      .map(({ id }) => id);
+    const other = filters
+      .filter((one) => one.id !== filter.id && labelOf(one) !== null)
+      .sort((a, b) => Math.abs(found.value - labelOf(a)!) - Math.abs(found.value - labelOf(b)!))
+      .at(0);
+    const isOther = other !== undefined && NEARER * Math.abs(found.value - labelOf(other)!) < Math.abs(off);
+    const name = ({ id, name: own }: Filter) => own ?? id;
+    const reads = `${name(filter)} takes ${found.value.toFixed(2)} stops, ${Math.abs(off).toFixed(1)} ${off > 0 ? 'more' : 'less'} than its label`;
+    return [
+      isOther
+        ? {
+            kind: 'wrong filter',
+            takes,
+            message: `${reads}; ${name(other)} would take so much.`,
+            advice: 'Look which filter is on, and shoot this take again with the right one.',
+            again: true,
+          }
+        : {
+            kind: 'light',
+            takes,
+            message: `${reads}: the light or the exposure changed, or the label is wrong.`,
+            advice: 'Shoot a bare take now, then this one again; where they agree it is the label.',
+            again: true,
+          },
+    ];
+  });
+}
+
+/** Casts differ within a kit by less (CIE a*, b*); from here on the white balance is likelier to have moved. Our own judgement. */
+const FAR_TINTED = 8;
+
+/** Alarms of filters whose color is far off that of the others, or of neutral where there are none. */
+export function castsBeside(session: Session, readings: readonly FilterReadings[]): Alarm[] {
+  const casts = readings.flatMap(({ filter, cast }) => (cast ? [{ filter, a: cast.a.value, b: cast.b.value }] : []));
+  return casts.flatMap(({ filter, a, b }): Alarm[] => {
+    const definition = session.kits.flatMap((kit) => kit.filters).find(({ id }) => id === filter);
+    if (!definition || definition.kind === 'color') return [];
+    const others = casts.filter((one) => one.filter !== filter);
+    const usual = { a: others.length > 0 ? median(others.map((one) => one.a)) : 0, b: others.length > 0 ? median(others.map((one) => one.b)) : 0 }; // prettier-ignore
+    const apart = Math.hypot(a - usual.a, b - usual.b);
+    if (apart < FAR_TINTED) return [];
+    const takes = session.takes.filter((take) => take.filter === filter && take.role === 'measure').map(({ id }) => id);
+    return [
+      {
+        kind: 'white balance',
+        takes,
+        message: `${definition.name ?? filter} is tinted by ${apart.toFixed(0)} (CIE a*, b*) against ${others.length > 0 ? 'the other filters' : 'bare'}: its own cast, or the white balance moved.`,
+        advice: 'Look whether the white balance is locked; if it wasn’t, lock it and shoot this take again.',
+        again: false,
+      },
+    ];
+  });
+}
+
+/** Stops of a label that says one strength; `null` for what turns, polarizes alone, or says none. */
+function labelOf({ kind, nominal }: Filter): number | null {
+  return kind === 'nd' || kind === 'clear' ? nominalStops(nominal) : null;
+}

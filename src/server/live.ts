@@ -1,0 +1,258 @@
+/**
+ * A sitting that is looked at while it goes on. Files that arrive are laid on their takes, places to measure are proposed on the first bare
+ * picture of each scene, all is measured again, and takes that are spoiled beyond doubt come up on the run sheet again. Each look does what there
+ * is to do; between two looks nothing is lost, since files wait among those that have arrived.
+ */
+import { z } from 'zod';
+import type { Alarm, AlarmKind } from '@/core/sitting/live/alarms';
+import type { LightPoint } from '@/core/sitting/live/bareLight';
+import { liveView, type LiveView } from '@/core/sitting/live/live';
+import type { Proposals } from '@/core/sitting/regions/propose';
+import { exposureBeside, type ArrivedFile } from '@/core/sitting/intake/arrived';
+import type { LaidFile } from '@/core/sitting/intake/laidFile';
+import { sessionSpots } from '@/core/sitting/intake/spots';
+import { plannedOf } from '@/core/sitting/planning/planned';
+import { logOf, readLog, type LogEntry } from '@/core/sitting/planning/shootLog';
+import type { Session } from '@/core/session/schema';
+import { latestJob, requestMeasure, type JobView } from '@/jobs/queue';
+import { editSession, inputHash, latestReadings, listInbox, loadSession, readSetting, writeSetting } from '@/store';
+import { addFiles, type AddedFile } from './addFiles';
+import { idSchema } from './asked';
+import { layOnSession, seenSoFar } from './footage';
+import { RequestError } from './http';
+import { proposeRegions } from './looking';
+
+type Json = Record<string, unknown>;
+
+/** ± that may be asked for, stops. */
+export const wantedSchema = z.number().min(0.001).max(1);
+
+const liveSchema = z.object({
+  session: idSchema,
+  wanted: wantedSchema,
+  /** Files that had arrived before aren't this sitting's. */
+  after: z.number().int(),
+  since: z.string(),
+});
+export type LiveSitting = z.infer<typeof liveSchema>;
+
+/** A take that was spoiled and is to be shot again; its files stay with the session. */
+const leftOutSchema = z.object({ take: z.string(), files: z.array(z.string()), message: z.string(), at: z.string() });
+export type LeftOut = z.infer<typeof leftOutSchema>;
+
+export interface LiveState {
+  /** Whether this session is the one that files are laid on. */
+  on: boolean;
+  /** Another one that is. */
+  other: string | null;
+  wanted: number;
+  view: LiveView;
+  light: LightPoint[];
+  measuring: Pick<JobView, 'state' | 'progress' | 'error'> | null;
+  /** Whether the figures are of all that has arrived. */
+  isCurrent: boolean;
+  leftOut: LeftOut[];
+  /** Files that could not be laid, with the reason. */
+  unlaid: { path: string; why: string }[];
+  /** Why places to measure are missing, by scene. */
+  placeless: { scene: string; why: string }[];
+}
+
+const USUAL_WANTED = 0.02;
+
+/** The sitting that goes on; `null` where none does. */
+export async function liveSitting(): Promise<LiveSitting | null> {
+  return liveSchema.safeParse(await readSetting('live')).data ?? null;
+}
+
+/** Begins a live sitting, in place of another one, or changes what ± is asked for. */
+export async function startLive(session: string, wanted: number): Promise<void> {
+  await loadSession(session);
+  const now = await liveSitting();
+  const after = now?.session === session ? now.after : Math.max(0, ...(await listInbox()).map(({ id }) => id));
+  const since = now?.session === session ? now.since : new Date().toISOString();
+  await writeSetting('live', { session, wanted, after, since });
+}
+
+/** Ends it, and measures all of it properly. */
+export async function endLive(session: string): Promise<void> {
+  const now = await liveSitting();
+  if (now?.session !== session) return;
+  await look(session);
+  await writeSetting('live', null);
+  if ((await loadSession(session)).session.takes.length > 0) await requestMeasure(session);
+}
+
+/** One look at a time: two pages that ask at once get the same answer. */
+const looking = new Map<string, Promise<LiveState>>();
+
+/** Does what there is to do, and tells how the sitting stands. Throws NoSuchSession. */
+export async function look(id: string): Promise<LiveState> {
+  const running = looking.get(id);
+  if (running) return running;
+  const own = lookOnce(id).finally(() => looking.delete(id));
+  looking.set(id, own);
+  return own;
+}
+
+async function lookOnce(id: string): Promise<LiveState> {
+  const live = await liveSitting();
+  const on = live?.session === id;
+  const unlaid = on ? await layArrived(id, live.after) : [];
+  const placeless = on ? await placePatches(id) : [];
+  const loaded = await loadSession(id);
+  const [stored, job, { checks, light }] = await Promise.all([latestReadings(id), latestJob(id), seenSoFar(loaded)]);
+  const isCurrent = stored?.inputHash === inputHash(loaded);
+  const isBusy = job !== null && ['queued', 'running'].includes(job.state);
+  const failedOnThis = job?.state === 'failed' && job.updatedAt >= loaded.updatedAt;
+  if (on && !isCurrent && !isBusy && !failedOnThis && canBeMeasured(loaded.session)) await requestMeasure(id);
+  const view = liveView(loaded.session, stored?.readings ?? null, checks, live?.wanted ?? USUAL_WANTED);
+  if (on && (await leaveOutSpoiled(id, loaded.session, view.alarms))) return lookOnce(id);
+  return {
+    on,
+    other: live && !on ? live.session : null,
+    wanted: live && on ? live.wanted : USUAL_WANTED,
+    view,
+    light,
+    measuring: job && { state: job.state, progress: job.progress, error: job.error },
+    isCurrent,
+    leftOut: leftOutOf(loaded.session),
+    unlaid,
+    placeless,
+  };
+}
+
+const canBeMeasured = ({ takes, patches }: Session) => takes.some((take) => take.filter === null) && patches.length > 0;
+
+/** Lays what has arrived since the sitting began; what has no place waits. */
+async function layArrived(id: string, after: number): Promise<LiveState['unlaid']> {
+  const arrived = (await listInbox()).filter((one) => one.id > after);
+  const unlaid: LiveState['unlaid'] = [];
+  // One after the other, as they were shot: each that is laid makes the next one's place plainer.
+  for (const { path, stored } of arrived) {
+    if (!stored.facts.readable) {
+      if (!stored.facts.telemetry) unlaid.push({ path, why: stored.facts.reason });
+      continue;
+    }
+    const { session } = await loadSession(id);
+    const { laid, files } = await layOnSession(id, [{ path, sha256: stored.sha256 }]);
+    const [one] = laid;
+    const place = one ? placeOf(one, session) : null;
+    const to = place === null ? undefined : sessionSpots(session).find((spot) => spot.id === place);
+    if (!one || !to) {
+      unlaid.push({ path, why: one?.doubt || 'It fits no take of this session.' });
+      continue;
+    }
+    const file: ArrivedFile | undefined = files.find((other) => other.path === path);
+    const { shutterSeconds, iso } = file ? exposureBeside(file, files) : {};
+    const { take, filter, scene, planned } = to;
+    const target: AddedFile['to'] = {
+      ...{ take, filter, scene },
+      ...(planned === undefined ? {} : { planned }),
+      exposed: shutterSeconds !== undefined && iso !== undefined,
+    };
+    const result = await addFiles(id, [{ path, sha256: stored.sha256, to: target }]);
+    if (!result.ok) unlaid.push({ path, why: result.error });
+  }
+  return unlaid;
+}
+
+/** Where nothing speaks clearly, the take at hand is meant, if it is possible at all: people shoot in the order of the sheet. */
+function placeOf({ sure, place, candidates }: LaidFile, session: Session): string | null {
+  if (sure) return place;
+  const shot = new Set(session.takes.map(({ id }) => id));
+  const logged = readLog(plannedOf(session), logOf(session));
+  const tapped = logged
+    .filter(({ take, doneMs }) => doneMs !== null && !shot.has(take.id))
+    .sort((a, b) => b.doneMs! - a.doneMs!);
+  const atHand = [...tapped, ...logged.filter(({ take, state }) => state === 'open' && !shot.has(take.id))].at(0);
+  const wanted = atHand && `plan ${atHand.take.id}`;
+  return candidates.find((one) => one.place === wanted)?.place ?? null;
+}
+
+/** Proposes places to measure on scenes that have none yet and a bare picture. */
+async function placePatches(id: string): Promise<LiveState['placeless']> {
+  const { session } = await loadSession(id);
+  const placeless: LiveState['placeless'] = [];
+  for (const scene of session.scenes) {
+    const hasBare = session.takes.some((take) => take.scene === scene.id && take.filter === null);
+    if (!hasBare || session.patches.some((patch) => patch.scene === scene.id)) continue;
+    try {
+      const { patches, missing } = await proposeRegions(id, scene.id);
+      if (patches.length === 0) placeless.push({ scene: scene.id, why: missing.join(' ') });
+      else await addPatches(id, scene.id, patches);
+    } catch (error) {
+      if (!(error instanceof RequestError)) throw error;
+      placeless.push({ scene: scene.id, why: error.message });
+    }
+  }
+  return placeless;
+}
+
+async function addPatches(id: string, scene: string, proposed: Proposals['patches']): Promise<void> {
+  await editSession(id, (document) => {
+    const patches = Array.isArray(document.patches) ? (document.patches as Json[]) : [];
+    // Another page may have placed some meanwhile.
+    if (patches.some((patch) => patch.scene === scene)) return document;
+    const taken = new Set(patches.map((patch) => patch.id));
+    const fresh = proposed.map(({ id: wanted, role, rect }) => ({
+      id: taken.has(wanted) ? `${scene}-${String(wanted)}` : wanted,
+      ...{ scene, role, rect },
+    }));
+    return { ...document, patches: [...patches, ...fresh] };
+  });
+}
+
+/** Alarms beyond doubt, after which a take is of no use. Others are told, and a person decides: a filter may really be so far off its label. */
+const BEYOND_DOUBT: ReadonlySet<AlarmKind> = new Set(['unreadable', 'clipped', 'dark', 'moved', 'soft', 'wrong angle']);
+
+/**
+ * Leaves planned takes out that are spoiled beyond doubt, and opens them on the run sheet again; a take only once, so that nobody shoots for ever
+ * what an alarm is wrong about.
+ *
+ * @returns whether something was left out
+ */
+async function leaveOutSpoiled(id: string, session: Session, alarms: readonly Alarm[]): Promise<boolean> {
+  const before = new Set(leftOutOf(session).map(({ take }) => take));
+  const planned = new Set(plannedOf(session).map((take) => take.id));
+  for (const { kind, takes, message, again } of alarms) {
+    if (!again || !BEYOND_DOUBT.has(kind)) continue;
+    const take = [...takes]
+      .reverse()
+      .find((one) => planned.has(one) && !before.has(one) && session.takes.some((own) => own.id === one));
+    if (take === undefined) continue;
+    await shootAgain(id, take, message);
+    return true;
+  }
+  return false;
+}
+
+/** Leaves a take's files out and opens it on the run sheet again. Throws NoSuchSession. */
+export async function shootAgain(id: string, take: string, message: string): Promise<void> {
+  const at = new Date().toISOString();
+  await editSession(id, (document) => {
+    const takes = Array.isArray(document.takes) ? (document.takes as Json[]) : [];
+    const found = takes.find((one) => one.id === take);
+    if (!found) return document;
+    const plan = (document.plan ?? {}) as Json;
+    const out: LeftOut = { take, files: found.files as string[], message, at };
+    const redo: LogEntry = {
+      id: `live-${take}-${at}`.slice(0, 64),
+      kind: 'redo',
+      take,
+      at,
+      text: message.slice(0, 2000),
+    };
+    const [log, leftOut] = [plan.log, plan.leftOut].map((one) => (Array.isArray(one) ? (one as unknown[]) : []));
+    return {
+      ...document,
+      takes: takes.filter((one) => one !== found),
+      plan: { ...plan, log: [...log, redo], leftOut: [...leftOut, out] },
+    };
+  });
+}
+
+function leftOutOf(session: Session): LeftOut[] {
+  const list = (session.plan as { leftOut?: unknown } | undefined)?.leftOut;
+  return (Array.isArray(list) ? (list as unknown[]) : []).flatMap((one) => leftOutSchema.safeParse(one).data ?? []);
+}

@@ -1,0 +1,62 @@
+/** What a live sitting says, in short: it is read standing, and spoken. */
+import type { Alarm, AlarmKind } from '@/core/sitting/live/alarms';
+import type { LiveBead } from '@/core/sitting/live/beads';
+import type { Ahead, LiveView } from '@/core/sitting/live/live';
+import { fixed, plusMinus } from '@/ui/format';
+
+export const ALARM_WORDS: Readonly<Record<AlarmKind, string>> = {
+  unreadable: 'Can’t be read',
+  exposure: 'Exposure',
+  clipped: 'Clipped',
+  dark: 'Too dark',
+  moved: 'The view moved',
+  soft: 'Not sharp',
+  light: 'The light changed',
+  'white balance': 'White balance',
+  'wrong filter': 'Wrong filter?',
+  'wrong angle': 'Wrong ring angle?',
+  settings: 'Camera settings',
+};
+
+/** How a sitting stands, in one line. */
+export function titleOf({ beads, alarms, ahead, reached }: LiveView, wanted: number): string {
+  const total = beads.length;
+  if (alarms.some(({ again }) => again)) return 'Something has to be shot again';
+  if (total > 0 && reached === total) return `Every filter is within ${plusMinus(wanted, 2)}`;
+  if (ahead.length === 0 && beads.every(({ stops }) => stops === null)) return 'Nothing is planned';
+  return `${reached} of ${total} filters within ${plusMinus(wanted, 2)}`;
+}
+
+/** "ND8, chart: 2 pictures". */
+export function aheadWords({ filter, scene, pictures, why }: Ahead, nameOf: (id: string) => string): string {
+  const what = filter === null ? 'Bare' : nameOf(filter);
+  const count = `${pictures} ${pictures === 1 ? 'picture' : 'pictures'}`;
+  const reason = { planned: '', again: ', again', closer: ' more, for the ±', bare: ', to close it in' }[why];
+  return `${what}, ${scene}: ${count}${reason}`;
+}
+
+/** What is missing until a filter's ± is as asked for. */
+export function missingWords({ state, more, planned, help, pictures }: LiveBead): string {
+  switch (state) {
+    case 'to shoot':
+      return pictures > 0 ? 'being measured, or withheld' : planned > 0 ? 'to be shot' : 'not planned';
+    case 'reached':
+      return 'reached';
+    case 'wide':
+      return more !== null ? `${more} ${more === 1 ? 'picture' : 'pictures'} more` : (help ?? 'a bare take more');
+    case 'stuck':
+      return help ?? 'more pictures won’t bring it closer';
+  }
+}
+
+/** Minutes as people plan by them. */
+export function minutesInWords(minutes: number): string {
+  const whole = Math.ceil(minutes);
+  return whole < 60 ? `${whole} min` : `${Math.floor(whole / 60)} h ${whole % 60} min`;
+}
+
+/** An alarm as it is spoken. */
+export const spoken = ({ kind, advice }: Alarm) => `${ALARM_WORDS[kind].replace('?', '')}. ${advice}`;
+
+/** A provisional strength; a dash while there is none. */
+export const strengthWords = ({ stops }: LiveBead) => (stops ? `${fixed(stops.value)} ${plusMinus(stops.u95)}` : '–');
