@@ -2,20 +2,26 @@
 import { copyFile, mkdir, mkdtemp, rename, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { leftOutOf } from '@/core/sitting/live/leftOut';
 import { SHOT_MISTAKES, type ShotMistake } from '@/core/sitting/live/mistakes';
 import { plannedOf } from '@/core/sitting/planning/planned';
 import { logOf, readLog } from '@/core/sitting/planning/shootLog';
 import { developPicture, shootTake } from '@/simulator/card';
 import { addToInbox, loadSession, storeFile } from '@/store';
 
-/** The next take of a plan: the first that is open on the run sheet and has no footage; `null` when all are shot. */
-async function nextOf(sessionId: string): Promise<string | null> {
+/** Between two looks whether something is due. */
+const WAIT_MS = 300;
+
+/** Planned takes that are open on the run sheet and have no footage, in order, and how often each was left out. */
+async function openTakes(sessionId: string): Promise<{ open: string[]; leftOut: ReadonlyMap<string, number> }> {
   const { session } = await loadSession(sessionId);
   const shot = new Set(session.takes.map(({ id }) => id));
   const open = readLog(plannedOf(session), logOf(session)).filter(
     ({ take, state }) => state !== 'skipped' && !shot.has(take.id),
   );
-  return open[0]?.take.id ?? null;
+  const leftOut = new Map<string, number>();
+  for (const { take } of leftOutOf(session)) leftOut.set(take, (leftOut.get(take) ?? 0) + 1);
+  return { open: open.map(({ take }) => take.id), leftOut };
 }
 
 /** Pictures of one take of a session's plan by the simulated camera, in a folder of their own that is given to `use`. */
@@ -45,8 +51,8 @@ async function withShot(
 
 /** The simulated camera shoots the next take of a plan; its files wait like any that have arrived. Prints the take, or nothing when all are shot. */
 export async function shootNext(sessionId: string, mistake: string): Promise<void> {
-  const take = await nextOf(sessionId);
-  if (take === null) return;
+  const [take] = (await openTakes(sessionId)).open;
+  if (take === undefined) return;
   await withShot(sessionId, take, SHOT_MISTAKES.find((one) => one === mistake) ?? null, async (path, name) => {
     const { sha256 } = await storeFile(path, name);
     await addToInbox(name, sha256, 'watch');
@@ -65,19 +71,27 @@ export async function camera([sessionId, folder, every = '5', wrong = '0']: read
       'usage: ./glade camera SESSION FOLDER [SECONDS [N]]: a take every so many seconds, every Nth with a mistake',
     );
   await mkdir(folder, { recursive: true });
-  for (let count = 1; ; count++) {
-    const take = await nextOf(sessionId);
-    if (take === null) return;
-    const mistake =
-      wrongEvery > 0 && count % wrongEvery === 0
-        ? SHOT_MISTAKES[(count / wrongEvery - 1) % SHOT_MISTAKES.length]
-        : null;
+  const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+  const shots = new Map<string, number>();
+  for (let count = 1; ;) {
+    const { open, leftOut } = await openTakes(sessionId);
+    if (open.length === 0) return;
+    // What was shot is on its way to its take; it is due again only once it was left out.
+    const take = open.find((one) => (shots.get(one) ?? 0) <= (leftOut.get(one) ?? 0));
+    if (take === undefined) {
+      await pause(WAIT_MS);
+      continue;
+    }
+    const isWrong = wrongEvery > 0 && count % wrongEvery === 0;
+    const mistake = isWrong ? SHOT_MISTAKES[(count / wrongEvery - 1) % SHOT_MISTAKES.length] : null;
     await withShot(sessionId, take, mistake, async (path, name) => {
       // As cards do: first under a name that nobody looks at.
       await copyFile(path, join(folder, `.${name}`));
       await rename(join(folder, `.${name}`), join(folder, name));
     });
+    shots.set(take, (shots.get(take) ?? 0) + 1);
+    count++;
     console.log(`${take}${mistake ? `, with a mistake: ${mistake}` : ''}`);
-    await new Promise((resolve) => setTimeout(resolve, 1000 * seconds));
+    await pause(1000 * seconds);
   }
 }

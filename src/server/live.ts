@@ -6,6 +6,7 @@
 import { z } from 'zod';
 import type { Alarm, AlarmKind } from '@/core/sitting/live/alarms';
 import type { LightPoint } from '@/core/sitting/live/bareLight';
+import { leftOutOf, type LeftOut } from '@/core/sitting/live/leftOut';
 import { liveView, type LiveView } from '@/core/sitting/live/live';
 import type { Proposals } from '@/core/sitting/regions/propose';
 import { exposureBeside, type ArrivedFile } from '@/core/sitting/intake/arrived';
@@ -35,10 +36,6 @@ const liveSchema = z.object({
   since: z.string(),
 });
 export type LiveSitting = z.infer<typeof liveSchema>;
-
-/** A take that was spoiled and is to be shot again; its files stay with the session. */
-const leftOutSchema = z.object({ take: z.string(), files: z.array(z.string()), message: z.string(), at: z.string() });
-export type LeftOut = z.infer<typeof leftOutSchema>;
 
 export interface LiveState {
   /** Whether this session is the one that files are laid on. */
@@ -157,17 +154,27 @@ async function layArrived(id: string, after: number): Promise<LiveState['unlaid'
   return unlaid;
 }
 
-/** Where nothing speaks clearly, the take at hand is meant, if it is possible at all: people shoot in the order of the sheet. */
+/** A place that speaks so much less for itself than the likeliest isn't meant. */
+const FAR_LESS = 3;
+
+/**
+ * Where nothing speaks clearly: the take that came last, as long as it has fewer pictures than were planned, or else the take at hand, if they
+ * are possible at all. People shoot in the order of the sheet.
+ */
 function placeOf({ sure, place, candidates }: LaidFile, session: Session): string | null {
   if (sure) return place;
+  const best = candidates[0]?.score ?? 0;
+  const isPossible = (wanted: string | undefined) =>
+    candidates.some((one) => one.place === wanted && best - one.score < FAR_LESS) ? wanted! : null;
+  const planned = plannedOf(session);
+  const last = session.takes.at(-1);
+  const repeats = planned.find((one) => one.id === last?.id)?.repeats ?? 0;
+  if (last && last.files.length < repeats && isPossible(last.id)) return last.id;
   const shot = new Set(session.takes.map(({ id }) => id));
-  const logged = readLog(plannedOf(session), logOf(session));
-  const tapped = logged
-    .filter(({ take, doneMs }) => doneMs !== null && !shot.has(take.id))
-    .sort((a, b) => b.doneMs! - a.doneMs!);
-  const atHand = [...tapped, ...logged.filter(({ take, state }) => state === 'open' && !shot.has(take.id))].at(0);
-  const wanted = atHand && `plan ${atHand.take.id}`;
-  return candidates.find((one) => one.place === wanted)?.place ?? null;
+  const logged = readLog(planned, logOf(session)).filter(({ take }) => !shot.has(take.id));
+  const tapped = logged.filter(({ doneMs }) => doneMs !== null).sort((one, other) => other.doneMs! - one.doneMs!);
+  const atHand = [...tapped, ...logged.filter(({ state }) => state === 'open')].at(0);
+  return isPossible(atHand && `plan ${atHand.take.id}`);
 }
 
 /** Proposes places to measure on scenes that have none yet and a bare picture. */
@@ -250,9 +257,4 @@ export async function shootAgain(id: string, take: string, message: string): Pro
       plan: { ...plan, log: [...log, redo], leftOut: [...leftOut, out] },
     };
   });
-}
-
-function leftOutOf(session: Session): LeftOut[] {
-  const list = (session.plan as { leftOut?: unknown } | undefined)?.leftOut;
-  return (Array.isArray(list) ? (list as unknown[]) : []).flatMap((one) => leftOutSchema.safeParse(one).data ?? []);
 }

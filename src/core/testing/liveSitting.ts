@@ -46,8 +46,13 @@ function renderedOnce(source: PictureSource): PictureSource {
   };
 }
 
-/** Shoots a plan and looks after each take. Exposures come from the files where these tell them, as a camera's do. */
-export async function shootLive(plan: BenchPlan, wanted = 0.05): Promise<LiveStep[]> {
+/**
+ * Shoots a plan and looks after each take, or after those that `look` says. Exposures come from the files where these tell them, as a camera's do.
+ */
+export async function shootLive(
+  plan: BenchPlan,
+  { wanted = 0.05, look = () => true }: { wanted?: number; look?: (take: string, count: number) => boolean } = {},
+): Promise<LiveStep[]> {
   const { session, source: plain } = simulateSession(plan);
   const source = renderedOnce(plain);
   const files = new Map<string, CheckedFile>();
@@ -64,6 +69,7 @@ export async function shootLive(plan: BenchPlan, wanted = 0.05): Promise<LiveSte
       if (facts.whiteBalance !== null) take.whiteBalance = undefined;
       files.set(path, { facts, look: lookOf(whole) });
     }
+    if (!look(take.id, count)) continue;
     const sofar = { ...session, takes: session.takes.slice(0, count) };
     const readings = await measureSession(sofar, source, OPTIONS);
     const checks = checkFootage({ session: sofar, files, telemetry: new Map(), decode });

@@ -1,6 +1,6 @@
 import { RotateCcw, TriangleAlert } from 'lucide-react';
 import type { Alarm } from '@/core/sitting/live/alarms';
-import type { LeftOut } from '@/server/live';
+import type { LeftOut } from '@/core/sitting/live/leftOut';
 import { Button } from '@/ui/Button';
 import { ALARM_WORDS } from './words';
 

@@ -118,7 +118,8 @@ export function alarmsOf({ session, readings, checks, strengths }: LiveInput): A
 
 function ofCheck({ code, takes, message, severity }: Check): Alarm[] {
   const kind = OF_CHECKS[code];
-  return kind ? [{ kind, takes, message, advice: AT_ONCE[kind], again: severity === 'stop' }] : [];
+  // A soft picture can be measured, but tells the filter's sharpness wrong.
+  return kind ? [{ kind, takes, message, advice: AT_ONCE[kind], again: severity === 'stop' || kind === 'soft' }] : [];
 }
 
 /** Of these a finished session only warns, since the figure is withheld or its ± holds it; while the set stands one shoots again. */

@@ -87,7 +87,7 @@ export function beadsOf(
       const shrinking = Math.hypot(...found.budget.filter(({ source }) => BY_PICTURES.has(source)).map(({ u }) => u));
       const rest = Math.hypot(...found.budget.filter(({ source }) => !BY_PICTURES.has(source)).map(({ u }) => u));
       const room = (wanted / 2) ** 2 - rest ** 2;
-      const more = room > 0 ? Math.ceil(pictures * (shrinking ** 2 / room - 1)) : Infinity;
+      const more = room > 0 ? Math.ceil(pictures * (shrinking ** 2 / room - 1) - 1e-9) : Infinity;
       if (more <= MOST_MORE) return { ...common, stops, state: 'wide', more: Math.max(1, more), help: null };
       const largest = found.budget.find(({ source }) => !BY_PICTURES.has(source) || room > 0);
       const help = largest && helpFor(largest.source);

@@ -1,0 +1,195 @@
+/** A sitting while it goes on: alarms, beads and what comes next by hand; then whole simulated sittings with and without a mistake. */
+import { shootLive } from '@/core/testing/liveSitting';
+import { planTakes } from '@/simulator/plan';
+import { drawSitting } from '@/simulator/randomSitting';
+import { parseSession } from '../../session/parse';
+import type { FilterReadings, Readings } from '../../session/readings';
+import type { Session } from '../../session/schema';
+import type { Check } from '../checks/check';
+import { alarmsOf } from './alarms';
+import { beadsOf, closedFilters, provisional } from './beads';
+import { labelsByFilter } from './byLabel';
+import { liveView } from './live';
+
+const take = (id: string, filter: string | null, files = 2, role = 'measure') => ({
+  id,
+  filter,
+  scene: 'chart',
+  role,
+  files: Array.from({ length: files }, (_, i) => `${id}-${i}.tif`),
+});
+const planned = (id: string, filter: string | null, minute: number) => ({
+  ...{ id, filter, scene: 'chart', role: 'measure', repeats: 2, short: 0, minute },
+  setting: { shutterSeconds: 0.01, iso: 100, fNumber: 4 },
+});
+
+function sitting(
+  takes: ReturnType<typeof take>[],
+  plan: unknown = undefined,
+  kinds: Record<string, string> = {},
+): Session {
+  const filters = [4, 8, 16].map((ndFactor) => ({ id: `nd${ndFactor}`, name: `ND${ndFactor}`, kind: kinds[`nd${ndFactor}`] ?? 'nd', nominal: { ndFactor } })); // prettier-ignore
+  return parseSession({
+    format: 'aurora-glade-session',
+    version: 1,
+    title: 'A sitting',
+    rig: { camera: 'C', response: { kind: 'srgb' } },
+    kits: [{ id: 'k', name: 'K', filters }],
+    scenes: [{ id: 'chart', kind: 'chart' }],
+    takes,
+    patches: [],
+    ...(plan === undefined ? {} : { plan }),
+  });
+}
+
+const density = (
+  filter: string,
+  value: number,
+  u95: number,
+  budget: { source: string; u: number }[] = [],
+): FilterReadings => ({ filter, faults: [], density: { stops: { value, u95 }, budget } }) as unknown as FilterReadings;
+const readingsOf = (filters: FilterReadings[], faults: unknown[] = []): Readings =>
+  ({ filters, faults }) as unknown as Readings;
+
+describe('beads', () => {
+  const three = sitting([take('b1', null), take('t4', 'nd4'), take('t8', 'nd8')]);
+
+  test('a filter is closed in by a bare take after it, of its own scene', () => {
+    expect([...closedFilters(three)]).toEqual([]);
+    const more = sitting([take('b1', null), take('t4', 'nd4'), take('b2', null), take('t8', 'nd8')]);
+    expect([...closedFilters(more)]).toEqual(['nd4']);
+    // Shot again after the bare one it is open once more; a darker bare picture closes nothing in.
+    const again = sitting([take('b1', null), take('t4', 'nd4'), take('b2', null), take('t4-2', 'nd4'), take('d', null, 1, 'bracket')]); // prettier-ignore
+    expect([...closedFilters(again)]).toEqual([]);
+    // 0.03 stop of light that nobody followed, twice that as its u95.
+    expect(provisional({ value: 3, u95: 0.08 }, false).u95).toBeCloseTo(0.1, 12);
+    expect(provisional({ value: 3, u95: 0.08 }, true).u95).toBe(0.08);
+  });
+
+  test('how many pictures more: noise falls with their root, what else there is doesn’t', () => {
+    const closed = sitting([
+      take('b1', null),
+      take('t4', 'nd4'),
+      take('t8', 'nd8'),
+      take('t16', 'nd16'),
+      take('b2', null),
+    ]);
+    // u of 0.02 from noise of two pictures and 0.005 besides: for u95 0.03 noise may be √(0.015² − 0.005²) = 0.01414: four pictures.
+    const wide = density('nd4', 2, 0.0412, [
+      { source: 'noise', u: 0.02 },
+      { source: 'marks', u: 0.005 },
+    ]);
+    // What can't be shot away alone is more than was asked for.
+    const stuck = density('nd8', 3, 0.05, [
+      { source: 'response', u: 0.024 },
+      { source: 'noise', u: 0.005 },
+    ]);
+    const near = density('nd16', 4, 0.02, [{ source: 'noise', u: 0.01 }]);
+    const [four, eight, sixteen] = beadsOf(closed, [wide, stuck, near], [], 0.03);
+    expect(four).toMatchObject({ state: 'wide', more: 2, pictures: 2 });
+    expect(eight).toMatchObject({ state: 'stuck', more: null });
+    expect(eight.help).toMatch(/^More bare pictures/);
+    expect(sixteen).toMatchObject({ state: 'reached', more: null, label: 4 });
+    // The same before its closing bare take.
+    const [open] = beadsOf(three, [density('nd4', 2, 0.01)], [], 0.03);
+    expect(open).toMatchObject({ state: 'wide', more: null, help: 'A bare take closes it in.' });
+    expect(beadsOf(three, [], [planned('t16', 'nd16', 3) as never], 0.03)[2]).toMatchObject({ state: 'to shoot', planned: 1, stops: null }); // prettier-ignore
+  });
+});
+
+describe('alarms', () => {
+  const session = sitting([take('b1', null), take('t4', 'nd4'), take('t8', 'nd8')]);
+  const strengths = (entries: Record<string, [number, number]>) =>
+    new Map(Object.entries(entries).map(([id, [value, u95]]) => [id, { value, u95 }]));
+
+  test('far off its label: another filter where that one’s label fits, else the light', () => {
+    expect(labelsByFilter(session, strengths({ nd4: [2.3, 0.05], nd8: [2.75, 0.02] }))).toEqual([]);
+    const [swapped] = labelsByFilter(session, strengths({ nd4: [3.1, 0.02] }));
+    expect(swapped).toMatchObject({ kind: 'wrong filter', takes: ['t4'], again: true });
+    expect(swapped.message).toBe('ND4 takes 3.10 stops, 1.1 more than its label; ND8 would take so much.');
+    const [light] = labelsByFilter(session, strengths({ nd4: [1.45, 0.02] }));
+    expect(light).toMatchObject({ kind: 'light' });
+    expect(light.advice).toMatch(/bare take now/);
+    // A ± that reaches the label, and filters without one strength, are no alarm.
+    expect(labelsByFilter(session, strengths({ nd4: [2.6, 0.3] }))).toEqual([]);
+    const turning = sitting([take('t4', 'nd4')], undefined, { nd4: 'nd-polarizer' });
+    expect(labelsByFilter(turning, strengths({ nd4: [3.1, 0.02] }))).toEqual([]);
+  });
+
+  test('one alarm a kind and take, the newest first; what is only missing yet is none', () => {
+    const check = (code: string, takes: string[], severity = 'stop') =>
+      ({ code, takes, severity, file: null, message: `${code}!`, advice: '', show: { kind: 'picture' } }) as Check;
+    const fault = (code: string, takes: string[], severity = 'error') => ({
+      code,
+      takes,
+      severity,
+      message: `${code}.`,
+    });
+    const readings = readingsOf(
+      [{ ...density('nd4', 2, 0.02), faults: [fault('clipped', ['t4'])] } as FilterReadings],
+      [fault('bare-missing', ['t8']), fault('focus-moved', ['t8'], 'warning'), fault('processed', ['t8'], 'info')],
+    );
+    const checks = [check('clipped', ['t4'], 'look'), check('bare-once', ['t4', 't8'], 'look'), check('blurred', ['t8'], 'look')]; // prettier-ignore
+    const alarms = alarmsOf({ session, readings, checks, strengths: new Map() });
+    expect(alarms.map(({ kind, takes, again }) => [kind, takes, again])).toEqual([
+      // The check only looked; measuring says that the take is of no use.
+      ['soft', ['t8'], true],
+      ['clipped', ['t4'], true],
+    ]);
+    // A crossed polarizer is dark, and takes that are gone alarm nobody.
+    const sweeping = sitting([take('s0', 'nd4', 1, 'sweep')]);
+    expect(alarmsOf({ session: sweeping, readings: readingsOf([], [fault('too-dark', ['s0']), fault('clipped', ['gone'])]), checks: [], strengths: new Map() })).toEqual([]); // prettier-ignore
+  });
+});
+
+test('what comes next: spoiled takes, the plan, pictures that bring a ± down, and a bare one to close them in', () => {
+  const plan = {
+    takes: [planned('b1', null, 0), planned('t4', 'nd4', 2), planned('t8', 'nd8', 4), planned('b2', null, 6)],
+  };
+  const session = sitting([take('b1', null), take('t4', 'nd4')], plan);
+  const spoiled = readingsOf([], [{ code: 'clipped', takes: ['t4'], severity: 'error', message: 'x' }]);
+  const view = liveView(session, spoiled, [], 0.02);
+  expect(view.again).toEqual(['t4']);
+  expect(view.ahead.map(({ planned: id, why }) => [id, why])).toEqual([['t4', 'again'], ['t8', 'planned'], ['b2', 'planned']]); // prettier-ignore
+  // Two minutes a take by the plan.
+  expect(view.minutes).toBe(6);
+  const all = sitting([take('b1', null), take('t4', 'nd4'), take('t8', 'nd8'), take('b2', null)], plan);
+  const wide = liveView(all, readingsOf([density('nd4', 2, 0.04, [{ source: 'noise', u: 0.02 }]), density('nd8', 3, 0.01)]), [], 0.02); // prettier-ignore
+  expect(wide.ahead.map(({ filter, pictures, why }) => [filter, pictures, why])).toEqual([['nd4', 6, 'closer'], [null, 1, 'bare']]); // prettier-ignore
+  expect(wide.reached).toBe(1);
+});
+
+/** Small ones, looked at just before and after the mistake; `npm run live` goes through fifty of each, after every take. */
+const SMALL = { width: 480, height: 320 };
+
+test.each([
+  ['clipped', ['clipped']],
+  ['focus', ['soft']],
+  ['wrong filter', ['wrong filter', 'light']],
+] as const)('a simulated sitting with a mistake (%s) is told before the next take but one', async (mistake, kinds) => {
+  const { plan, from } = drawSitting(`test ${mistake}`, mistake);
+  const takes = planTakes(plan).map(({ id }) => id);
+  const at = takes.indexOf(from!);
+  const steps = await shootLive({ ...plan, ...SMALL }, { look: (_, count) => Math.abs(count - 1 - at) <= 1 });
+  const [before, ...after] = steps;
+  expect(before.take).toBe(takes[at - 1]);
+  expect(before.view.alarms).toEqual([]);
+  const told = after.flatMap(({ view }) => view.alarms.map((one) => one.kind));
+  expect(kinds.some((kind) => told.includes(kind))).toBe(true);
+});
+
+test('a clean sitting alarms nobody, and what it says of strengths while it goes on holds at its end', async () => {
+  const { plan } = drawSitting('test clean', null);
+  const steps = await shootLive(
+    { ...plan, ...SMALL },
+    { look: (_, count) => count === 1 || count % 3 === 0 || count > 8 },
+  );
+  expect(steps.flatMap(({ view }) => view.alarms)).toEqual([]);
+  const last = steps.at(-1)!.view;
+  for (const { view } of steps)
+    for (const { filter, stops } of view.beads) {
+      const end = last.beads.find((one) => one.filter === filter)!.stops!;
+      if (stops) expect(Math.abs(stops.value - end.value)).toBeLessThanOrEqual(Math.hypot(stops.u95, end.u95));
+    }
+  expect(last.beads.every(({ stops }) => stops !== null)).toBe(true);
+});
