@@ -9,12 +9,12 @@ import { checkAccessibility, choose, test } from './shared';
 const manage = join(__dirname, '..', 'dist', 'manage.mjs');
 
 /** Plans a sitting on a chart, bare at both ends, and keeps it; gives its id. */
-async function planSitting(page: Page, title: string, kit: string): Promise<string> {
+async function planSitting(page: Page, title: string, kit: string, darker: boolean): Promise<string> {
   await page.goto('/plan');
   await page.getByLabel('Title').fill(title);
   await page.getByLabel('Kit in shorthand').fill(kit);
   await page.getByLabel('even wall').uncheck();
-  await page.getByLabel('two darker bare pictures').uncheck();
+  await page.getByLabel('two darker bare pictures').setChecked(darker);
   await page.getByLabel(/^Light at the chart/).fill('1/2000 f/2.8 ISO 100');
   await page.getByLabel('Bare after every').fill('2');
   await page.getByRole('button', { name: 'Keep the plan' }).click();
@@ -32,7 +32,7 @@ const shoot = async (page: Page, mistake = 'no mistake') => {
 test('takes are laid and measured as they come; a spoiled one is told, left out, and comes up again', async ({
   page,
 }) => {
-  await planSitting(page, 'Live sitting', 'ND4 ND8');
+  await planSitting(page, 'Live sitting', 'ND4 ND8', false);
   await page.getByRole('link', { name: 'Live', exact: true }).click();
   await page.getByRole('button', { name: 'Start' }).click();
   const heading = page.getByRole('heading', { level: 1 });
@@ -71,7 +71,7 @@ test('takes are laid and measured as they come; a spoiled one is told, left out,
 });
 
 test('a camera that writes into a watched folder is followed by itself', async ({ page }) => {
-  const session = await planSitting(page, 'Watched sitting', 'ND8');
+  const session = await planSitting(page, 'Watched sitting', 'ND8', true);
   await page.goto(`/sessions/${session}/live`);
   await page.getByRole('button', { name: 'Start' }).click();
   await expect(page.getByTestId('next')).toHaveText(/^Bare/);

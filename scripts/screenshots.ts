@@ -45,6 +45,9 @@ async function main(): Promise<void> {
     await page.goto(`${ADDRESS}/years?kit=Quarry+Three`);
     await page.getByRole('button', { name: 'ND64', exact: true }).click();
     await take(page, 'years');
+    await page.goto(`${ADDRESS}/carry`);
+    await page.getByRole('table', { name: /^What to carry/ }).waitFor();
+    await take(page, 'carry');
     await page.goto(`${ADDRESS}/benches`);
     await page.getByRole('list', { name: 'Benches' }).waitFor();
     await take(page, 'benches');
@@ -62,17 +65,6 @@ async function main(): Promise<void> {
     await page.getByTestId('pick').waitFor();
     await take(page, 'pick');
     await page.setViewportSize({ width: 1280, height: 800 });
-    await page.goto(ADDRESS);
-    const second = page.getByRole('listitem').filter({ hasText: 'second sitting · Foundry Set' });
-    await second.getByRole('link', { name: 'Read the verdict' }).click();
-    await page.getByRole('heading', { name: 'ND128 up close' }).evaluate((heading) => heading.scrollIntoView());
-    await take(page, 'verdict-up-close');
-    await page.goto(ADDRESS);
-    const turners = page.getByRole('listitem').filter({ hasText: 'Sluice Turners' });
-    await turners.getByRole('link', { name: 'Read the verdict' }).click();
-    await page.getByRole('button', { name: /^CPL: found/ }).click();
-    await page.getByRole('heading', { name: 'CPL up close' }).evaluate((heading) => heading.scrollIntoView());
-    await take(page, 'polarizer');
     await page.goto(ADDRESS);
     const walk = page.getByRole('listitem').filter({ hasText: 'Lantern Weir walk' });
     await walk.getByRole('link', { name: 'Read the verdict' }).click();
@@ -98,6 +90,7 @@ async function main(): Promise<void> {
     await page.getByText('all sent').waitFor();
     await take(page, 'shoot');
     await page.setViewportSize({ width: 1280, height: 800 });
+    await showLive(page);
     await page.goto(`${ADDRESS}/sessions/new`);
     const pictures = await writeBench(folder);
     const description = join(folder, 'session.glade.json');
@@ -123,6 +116,40 @@ async function main(): Promise<void> {
     await browser.close();
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** A sitting that goes on: the stand-in camera shoots a plan, and one of its filters wrongly. */
+async function showLive(page: Page): Promise<void> {
+  await page.goto(`${ADDRESS}/plan`);
+  await page.getByLabel('Title').fill('Bench, live');
+  await page.getByLabel('Kit in shorthand').fill('ND4 8 16 32');
+  await page.getByLabel('even wall').uncheck();
+  await page.getByRole('button', { name: 'Keep the plan' }).click();
+  await page.waitForURL('**/sessions/*/plan');
+  await page.getByRole('link', { name: 'Live', exact: true }).click();
+  await page.getByRole('button', { name: 'Start' }).click();
+  const next = page.getByTestId('next');
+  const shoot = page.getByRole('button', { name: 'Shoot the next take' });
+  for (let shots = 0; shots < 20; shots++) {
+    const coming = await next.innerText();
+    const wrong = coming.startsWith('ND32');
+    if (wrong) {
+      await page.getByRole('combobox', { name: 'What goes wrong' }).click();
+      await page.getByRole('option', { name: 'wrong filter' }).click();
+    }
+    await shoot.click();
+    await page.waitForFunction(
+      (before) => document.querySelector('[data-testid=next]')?.textContent !== before,
+      coming,
+    );
+    if (wrong) break;
+  }
+  await page.getByText('Wrong filter?').waitFor();
+  await page.getByText(/^Waiting for the next file/).waitFor();
+  await page.evaluate(() => scrollTo(0, 0));
+  await take(page, 'live');
+  await page.getByRole('button', { name: 'End and measure' }).click();
+  await page.getByRole('button', { name: 'Start' }).waitFor();
 }
 
 /** A stand-in camera's check, from its pictures on. */

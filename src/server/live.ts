@@ -16,7 +16,16 @@ import { plannedOf } from '@/core/sitting/planning/planned';
 import { logOf, readLog, type LogEntry } from '@/core/sitting/planning/shootLog';
 import type { Session } from '@/core/session/schema';
 import { latestJob, requestMeasure, type JobView } from '@/jobs/queue';
-import { editSession, inputHash, latestReadings, listInbox, loadSession, readSetting, writeSetting } from '@/store';
+import {
+  editSession,
+  inputHash,
+  latestReadings,
+  listInbox,
+  loadSession,
+  readSetting,
+  writeSetting,
+  type LoadedSession,
+} from '@/store';
 import { addFiles, type AddedFile } from './addFiles';
 import { idSchema } from './asked';
 import { layOnSession, seenSoFar } from './footage';
@@ -104,7 +113,7 @@ async function lookOnce(id: string): Promise<LiveState> {
   const failedOnThis = job?.state === 'failed' && job.updatedAt >= loaded.updatedAt;
   if (on && !isCurrent && !isBusy && !failedOnThis && canBeMeasured(loaded.session)) await requestMeasure(id);
   const view = liveView(loaded.session, stored?.readings ?? null, checks, live?.wanted ?? USUAL_WANTED);
-  if (on && (await leaveOutSpoiled(id, loaded.session, view.alarms))) return lookOnce(id);
+  if (on && (await leaveOutSpoiled(loaded, view.alarms))) return lookOnce(id);
   return {
     on,
     other: live && !on ? live.session : null,
@@ -210,6 +219,9 @@ async function addPatches(id: string, scene: string, proposed: Proposals['patche
   });
 }
 
+/** Pictures of one take come within so long of each other. */
+const BURST_MS = 10_000;
+
 /** Alarms beyond doubt, after which a take is of no use. Others are told, and a person decides: a filter may really be so far off its label. */
 const BEYOND_DOUBT: ReadonlySet<AlarmKind> = new Set(['unreadable', 'clipped', 'dark', 'moved', 'soft', 'wrong angle']);
 
@@ -219,16 +231,18 @@ const BEYOND_DOUBT: ReadonlySet<AlarmKind> = new Set(['unreadable', 'clipped', '
  *
  * @returns whether something was left out
  */
-async function leaveOutSpoiled(id: string, session: Session, alarms: readonly Alarm[]): Promise<boolean> {
+async function leaveOutSpoiled({ id, session, updatedAt }: LoadedSession, alarms: readonly Alarm[]): Promise<boolean> {
   const before = new Set(leftOutOf(session).map(({ take }) => take));
-  const planned = new Set(plannedOf(session).map((take) => take.id));
+  const planned = new Map(plannedOf(session).map((take) => [take.id, take]));
+  const isQuiet = Date.now() - updatedAt.getTime() > BURST_MS;
+  // Pictures of one take come one after the other: the rest of a spoiled one must not be taken for its repetition.
+  const isWhole = (take: Session['takes'][number]) =>
+    isQuiet || take !== session.takes.at(-1) || take.files.length >= (planned.get(take.id)?.repeats ?? 0);
   for (const { kind, takes, message, again } of alarms) {
     if (!again || !BEYOND_DOUBT.has(kind)) continue;
-    const take = [...takes]
-      .reverse()
-      .find((one) => planned.has(one) && !before.has(one) && session.takes.some((own) => own.id === one));
-    if (take === undefined) continue;
-    await shootAgain(id, take, message);
+    const take = session.takes.findLast(({ id: own }) => takes.includes(own) && planned.has(own) && !before.has(own));
+    if (!take || !isWhole(take)) continue;
+    await shootAgain(id, take.id, message);
     return true;
   }
   return false;

@@ -117,7 +117,9 @@ test('words', () => {
   const view = { ...STATE.view, alarms: [] };
   expect(titleOf({ ...view, reached: 1 }, 0.02)).toBe('Every filter is within ±0.02');
   expect(titleOf(view, 0.02)).toBe('0 of 1 filters within ±0.02');
-  expect(titleOf({ ...view, ahead: [], beads: [{ ...bead, stops: null }] }, 0.02)).toBe('Nothing is planned');
+  expect(titleOf({ ...view, ahead: [], beads: [{ ...bead, stops: null, pictures: 0 }] }, 0.02)).toBe(
+    'Nothing is planned',
+  );
   expect(aheadWords({ planned: null, filter: null, scene: 'chart', pictures: 1, why: 'bare' }, String)).toBe('Bare, chart: 1 picture, to close it in'); // prettier-ignore
   expect(minutesInWords(12.2)).toBe('13 min');
   expect(missingWords({ ...bead, state: 'stuck', more: null })).toBe('more pictures won’t bring it closer');

@@ -23,7 +23,7 @@ export function titleOf({ beads, alarms, ahead, reached }: LiveView, wanted: num
   const total = beads.length;
   if (alarms.some(({ again }) => again)) return 'Something has to be shot again';
   if (total > 0 && reached === total) return `Every filter is within ${plusMinus(wanted, 2)}`;
-  if (ahead.length === 0 && beads.every(({ stops }) => stops === null)) return 'Nothing is planned';
+  if (ahead.length === 0 && beads.every(({ pictures }) => pictures === 0)) return 'Nothing is planned';
   return `${reached} of ${total} filters within ${plusMinus(wanted, 2)}`;
 }
 
@@ -39,7 +39,9 @@ export function aheadWords({ filter, scene, pictures, why }: Ahead, nameOf: (id:
 export function missingWords({ state, more, planned, help, pictures }: LiveBead): string {
   switch (state) {
     case 'to shoot':
-      return pictures > 0 ? 'being measured, or withheld' : planned > 0 ? 'to be shot' : 'not planned';
+      return pictures > 0 ? 'being measured' : planned > 0 ? 'to be shot' : 'not planned';
+    case 'withheld':
+      return help ?? 'withheld';
     case 'reached':
       return 'reached';
     case 'wide':

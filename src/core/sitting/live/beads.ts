@@ -15,7 +15,7 @@ export interface LiveBead {
   pictures: number;
   /** Planned takes of it that are still to be shot. */
   planned: number;
-  state: 'to shoot' | 'wide' | 'reached' | 'stuck';
+  state: 'to shoot' | 'withheld' | 'wide' | 'reached' | 'stuck';
   /** Pictures more that would bring the ± to what was asked for; `null` where pictures alone won't, or none are needed. */
   more: number | null;
   /** What would help, where pictures alone won't; a sentence. */
@@ -57,6 +57,12 @@ export function closedFilters({ takes }: Session): Set<string> {
   return closed;
 }
 
+/** Why a filter has no strength, and what helps; `null` where nothing is known. */
+function withheldIn(found: FilterReadings | undefined): string | null {
+  const fault = found?.faults.find(({ severity }) => severity === 'error');
+  return fault ? [fault.message, fault.remedy].filter(Boolean).join(' ') : null;
+}
+
 /**
  * Beads of all filters, in the kit's order.
  *
@@ -78,7 +84,10 @@ export function beadsOf(
         .reduce((sum, take) => sum + take.files.length, 0);
       const planned = open.filter((take) => take.filter === id).length;
       const common = { filter: id, name: name ?? id, label: nominalStops(nominal), pictures, planned };
-      if (!found) return { ...common, stops: null, state: 'to shoot', more: null, help: null };
+      if (!found) {
+        const why = pictures > 0 ? withheldIn(readings.find((one) => one.filter === id)) : null;
+        return { ...common, stops: null, state: why ? 'withheld' : 'to shoot', more: null, help: why };
+      }
       const isClosed = closed.has(id);
       const stops = provisional(found.stops, isClosed);
       if (stops.u95 <= wanted) return { ...common, stops, state: 'reached', more: null, help: null };

@@ -90,6 +90,16 @@ describe('beads', () => {
     expect(eight).toMatchObject({ state: 'stuck', more: null });
     expect(eight.help).toMatch(/^More bare pictures/);
     expect(sixteen).toMatchObject({ state: 'reached', more: null, label: 4 });
+    // One that is withheld says why, with what helps.
+    const fault = {
+      code: 'too-dark',
+      severity: 'error',
+      takes: ['t4'],
+      message: 'It is withheld.',
+      remedy: 'More light.',
+    };
+    const [withheld] = beadsOf(three, [{ filter: 'nd4', faults: [fault] } as never], [], 0.03);
+    expect(withheld).toMatchObject({ state: 'withheld', stops: null, help: 'It is withheld. More light.' });
     // The same before its closing bare take.
     const [open] = beadsOf(three, [density('nd4', 2, 0.01)], [], 0.03);
     expect(open).toMatchObject({ state: 'wide', more: null, help: 'A bare take closes it in.' });
