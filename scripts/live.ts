@@ -3,7 +3,7 @@
  * whether provisional and final strengths agree. `npm run live [-- [count] [mistake]]`: so many with each mistake, and as many clean ones.
  */
 import { shootLive } from '../src/core/testing/liveSitting';
-import type { AlarmKind } from '../src/core/sitting/live/alarms';
+import type { AlarmKind } from '../src/core/sitting/live/alarm';
 import { drawSitting, MISTAKES, type Mistake } from '../src/simulator/randomSitting';
 
 /** What may be told of a mistake: any of these makes a person look at the right thing. */

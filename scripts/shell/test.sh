@@ -114,9 +114,9 @@ command_test() {
     run_browser beside benches.spec clips.spec compare.spec kinds.spec years.spec
   } >test-results/beside.log 2>&1 &
   local beside=$!
-  run_browser first check.spec damaged.spec footage.spec keyboard.spec motion.spec scene.spec together.spec
+  run_browser first check.spec damaged.spec footage.spec keyboard.spec live.spec motion.spec scene.spec together.spec
   wait "$demo" || fail "the demo could not be rendered." "The reason is above."
-  run_browser demo glade.spec judge.spec
+  run_browser demo carry.spec glade.spec judge.spec
   wait "$beside" || true
   cat test-results/beside.log
   wait "$checks" || true

@@ -24,12 +24,12 @@ async function openTakes(sessionId: string): Promise<{ open: string[]; leftOut: 
   return { open: open.map(({ take }) => take.id), leftOut };
 }
 
-/** Pictures of one take of a session's plan by the simulated camera, in a folder of their own that is given to `use`. */
+/** Pictures of one take of a session's plan by the simulated camera, in a folder of their own whose files are handed to `put`. */
 async function withShot(
   sessionId: string,
   take: string,
   mistake: ShotMistake | null,
-  use: (path: string, name: string) => Promise<void>,
+  put: (path: string, name: string) => Promise<void>,
 ): Promise<void> {
   const { session } = await loadSession(sessionId);
   const filters = session.kits.flatMap((kit) => kit.filters);
@@ -43,7 +43,7 @@ async function withShot(
   );
   const folder = await mkdtemp(join(tmpdir(), 'glade-card-'));
   try {
-    for (const picture of pictures) await use(await developPicture(bench, picture, folder), picture.name);
+    for (const picture of pictures) await put(await developPicture(bench, picture, folder), picture.name);
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

@@ -4,7 +4,7 @@
  * is to do; between two looks nothing is lost, since files wait among those that have arrived.
  */
 import { z } from 'zod';
-import type { Alarm, AlarmKind } from '@/core/sitting/live/alarms';
+import type { Alarm, AlarmKind } from '@/core/sitting/live/alarm';
 import type { LightPoint } from '@/core/sitting/live/bareLight';
 import { leftOutOf, type LeftOut } from '@/core/sitting/live/leftOut';
 import { liveView, type LiveView } from '@/core/sitting/live/live';
@@ -132,7 +132,8 @@ const canBeMeasured = ({ takes, patches }: Session) => takes.some((take) => take
 
 /** Lays what has arrived since the sitting began; what has no place waits. */
 async function layArrived(id: string, after: number): Promise<LiveState['unlaid']> {
-  const arrived = (await listInbox()).filter((one) => one.id > after);
+  // What is dropped on New session is that page's.
+  const arrived = (await listInbox()).filter((one) => one.id > after && one.source === 'watch');
   const unlaid: LiveState['unlaid'] = [];
   // One after the other, as they were shot: each that is laid makes the next one's place plainer.
   for (const { path, stored } of arrived) {

@@ -1,5 +1,5 @@
 import { RotateCcw, TriangleAlert } from 'lucide-react';
-import type { Alarm } from '@/core/sitting/live/alarms';
+import type { Alarm } from '@/core/sitting/live/alarm';
 import type { LeftOut } from '@/core/sitting/live/leftOut';
 import { Button } from '@/ui/Button';
 import { ALARM_WORDS } from './words';

@@ -1,5 +1,5 @@
 /** What a live sitting says, in short: it is read standing, and spoken. */
-import type { Alarm, AlarmKind } from '@/core/sitting/live/alarms';
+import type { Alarm, AlarmKind } from '@/core/sitting/live/alarm';
 import type { LiveBead } from '@/core/sitting/live/beads';
 import type { Ahead, LiveView } from '@/core/sitting/live/live';
 import { fixed, plusMinus } from '@/ui/format';

@@ -2,38 +2,12 @@
  * What went wrong in a sitting that still goes on, take by take: what the checks see in files and what measuring what is there so far finds,
  * each as one thing that a person can do before the next take. What is missing only because it is still to be shot is no alarm.
  */
+import { ALARMS, type Alarm, type AlarmKind } from './alarm';
 import { castsBeside, labelsByFilter, type Strengths } from './byLabel';
 import type { Check, CheckCode } from '../checks/check';
 import type { Readings, Fault } from '../../session/readings';
 import type { Session } from '../../session/schema';
 import type { FaultCode } from '../../words/faults';
-
-export const ALARMS = [
-  'unreadable',
-  'exposure',
-  'clipped',
-  'dark',
-  'moved',
-  'soft',
-  'light',
-  'white balance',
-  'wrong filter',
-  'wrong angle',
-  'settings',
-] as const;
-export type AlarmKind = (typeof ALARMS)[number];
-
-export interface Alarm {
-  kind: AlarmKind;
-  /** Takes that it is about, in the session's order. */
-  takes: string[];
-  /** What is wrong, a sentence. */
-  message: string;
-  /** What to do before the next take, a sentence. */
-  advice: string;
-  /** Whether these takes have to be shot again. */
-  again: boolean;
-}
 
 const OF_CHECKS: Readonly<Partial<Record<CheckCode, AlarmKind>>> = {
   'file-missing': 'unreadable',

@@ -6,7 +6,7 @@ import { nominalStops } from '../../session/notation';
 import { median } from '../../formulas/statistics/averages';
 import type { FilterReadings, Reading } from '../../session/readings';
 import type { Filter, Session } from '../../session/schema';
-import type { Alarm } from './alarms';
+import type { Alarm } from './alarm';
 
 /** Strengths so far, by filter. */
 export type Strengths = ReadonlyMap<string, Reading>;

@@ -5,7 +5,8 @@ import type { Check } from '../checks/check';
 import type { PlannedTake } from '../planning/plan';
 import { plannedOf } from '../planning/planned';
 import { logOf, readLog } from '../planning/shootLog';
-import { alarmsOf, type Alarm } from './alarms';
+import type { Alarm } from './alarm';
+import { alarmsOf } from './alarms';
 import { beadsOf, type LiveBead } from './beads';
 
 /** Something to shoot. */
