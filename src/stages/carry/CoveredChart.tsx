@@ -4,6 +4,7 @@ import { ChartFigure, type Drawing } from '@/ui/charts/ChartFigure';
 import { hoursOption } from '@/ui/charts/hoursOption';
 import { percent } from '@/ui/format';
 import { MONTHS } from './asked';
+import { shortNames } from './words';
 
 /** Pixels of an hour's row. */
 const ROW = 21;
@@ -11,7 +12,7 @@ const ROW = 21;
 /** At which hours of which months a work is covered. */
 export function CoveredChart({ name, cells }: { name: string; cells: readonly HourCovered[] }) {
   const drawing = useMemo((): Drawing => {
-    const drawn = cells.map(({ month, by, ...rest }) => ({ ...rest, month: month - 1, words: by.join(' ') }));
+    const drawn = cells.map(({ month, by, ...rest }) => ({ ...rest, month: month - 1, words: shortNames(by) }));
     return (theme) => hoursOption(drawn, MONTHS, theme);
   }, [cells]);
   const rows = new Set(cells.map(({ hour }) => hour)).size;

@@ -6,7 +6,7 @@ import type { PickKit, PickRig } from '@/server/pickList';
 import { choose, show } from '@/ui/testing/render';
 import { FIRST, FIRST_WORK, keepAsked, lastAsked, offersOf, ofRig, workOf } from './asked';
 import { Carry } from './Carry';
-import { monthsInWords, shareInWords, shortfallInWords, strengthOf, titleOf } from './words';
+import { monthsInWords, shareInWords, shortfallInWords, shortNames, strengthOf, titleOf } from './words';
 
 // Drawings are looked at in the browser tests: jsdom has no sizes.
 jest.mock('@/ui/charts/ChartFigure', () => ({
@@ -119,6 +119,9 @@ test('words: the year goes round, a share is a whole only when it is one', () =>
   expect(shareInWords(999, 1000)).toBe('99 %');
   expect(shareInWords(1000, 1000)).toBe('100 %');
   expect(shareInWords(0, 0)).toBe('–');
+  expect(shortNames(['ND16', 'ND128'])).toBe('ND16·128');
+  expect(shortNames(['ND16', 'CPL'])).toBe('ND16·CPL');
+  expect(shortNames([])).toBe('');
   const lack = { work: 0, sky: 'clear', lack: 'stronger', hours: 119.6, months: [6, 7], fromHour: 11, toHour: 14, least: 7.04, most: 8.5 } as const; // prettier-ignore
   expect(shortfallInWords({ ...lack, months: [6, 7] }, [{ name: 'A' }])).toBe(
     'sun: 120 h a year, Jun–Jul, between 11 and 15 h: no measured filter is strong enough (7.0 to 8.5 stops would do).',

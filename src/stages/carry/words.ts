@@ -78,3 +78,11 @@ export const SKY_WORDS: Record<Shortfall['sky'], string> = {
 export function packingList({ steps }: CarryAnswer): string {
   return listed(steps.map(({ offer }) => `${offer.name} (${offer.kit})`));
 }
+
+/** Filters' names as one short text: what letters they begin with alike is written once. "ND16·128". */
+export function shortNames(names: readonly string[]): string {
+  const [first = '', ...rest] = names;
+  const prefix = /^[A-Za-z]+/.exec(first)?.[0] ?? '';
+  const isShared = rest.every((one) => one.startsWith(prefix) && one.length > prefix.length);
+  return [first, ...rest.map((one) => (isShared ? one.slice(prefix.length) : one))].join('·');
+}

@@ -28,8 +28,8 @@ export function titleOf({ beads, alarms, ahead, reached }: LiveView, wanted: num
 }
 
 /** "ND8, chart: 2 pictures". */
-export function aheadWords({ filter, scene, pictures, why }: Ahead, nameOf: (id: string) => string): string {
-  const what = filter === null ? 'Bare' : nameOf(filter);
+export function aheadWords({ filter, scene, pictures, why, isDarker }: Ahead, nameOf: (id: string) => string): string {
+  const what = filter === null ? (isDarker ? 'Bare, darker' : 'Bare') : nameOf(filter);
   const count = `${pictures} ${pictures === 1 ? 'picture' : 'pictures'}`;
   const reason = { planned: '', again: ', again', closer: ' more, for the ±', bare: ', to close it in' }[why];
   return `${what}, ${scene}: ${count}${reason}`;

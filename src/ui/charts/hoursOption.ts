@@ -92,7 +92,7 @@ export function hoursOption(cells: readonly HourCell[], months: readonly string[
 }
 
 /** A letter's width about, pixels. */
-const LETTER = 7;
+const LETTER = 6.6;
 
 interface HourApi {
   value(dimension: number): number;

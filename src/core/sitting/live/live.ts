@@ -15,6 +15,8 @@ export interface Ahead {
   planned: string | null;
   filter: string | null;
   scene: string;
+  /** A darker bare picture, for the camera's curve. */
+  isDarker?: boolean;
   pictures: number;
   why: 'planned' | 'again' | 'closer' | 'bare';
 }
@@ -92,8 +94,9 @@ function aheadOf(
         why: 'again',
       };
     });
-  const planned = open.map(({ id, filter, scene, repeats }): Ahead => {
-    return { planned: id, filter, scene, pictures: repeats, why: 'planned' };
+  const planned = open.map(({ id, filter, scene, role, repeats }): Ahead => {
+    const darker = role === 'bracket' ? { isDarker: true } : {};
+    return { planned: id, filter, scene, ...darker, pictures: repeats, why: 'planned' };
   });
   // A scene that filters are measured on, for what lies beyond the plan.
   const scene = session.takes.find(({ filter }) => filter !== null)?.scene ?? session.scenes[0]?.id ?? '';
