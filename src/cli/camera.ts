@@ -7,10 +7,20 @@ import { SHOT_MISTAKES, type ShotMistake } from '@/core/sitting/live/mistakes';
 import { plannedOf } from '@/core/sitting/planning/planned';
 import { logOf, readLog } from '@/core/sitting/planning/shootLog';
 import { developPicture, shootTake } from '@/simulator/card';
+import { liveSitting, waitingFor } from '@/server/liveSetting';
 import { addToInbox, loadSession, storeFile } from '@/store';
 
 /** Between two looks whether something is due. */
 const WAIT_MS = 300;
+const MOST_WAIT_MS = 10_000;
+
+const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
+
+/** Whether files of the sitting that goes on wait to be laid. */
+async function isWaiting(): Promise<boolean> {
+  const live = await liveSitting();
+  return live !== null && (await waitingFor(live)).length > 0;
+}
 
 /** Planned takes that are open on the run sheet and have no footage, in order, and how often each was left out. */
 async function openTakes(sessionId: string): Promise<{ open: string[]; leftOut: ReadonlyMap<string, number> }> {
@@ -51,6 +61,8 @@ async function withShot(
 
 /** The simulated camera shoots the next take of a plan; its files wait like any that have arrived. Prints the take, or nothing when all are shot. */
 export async function shootNext(sessionId: string, mistake: string): Promise<void> {
+  // What was shot before has to lie on its take first: it would be shot again.
+  for (let waited = 0; waited < MOST_WAIT_MS && (await isWaiting()); waited += WAIT_MS) await pause(WAIT_MS);
   const [take] = (await openTakes(sessionId)).open;
   if (take === undefined) return;
   await withShot(sessionId, take, SHOT_MISTAKES.find((one) => one === mistake) ?? null, async (path, name) => {
@@ -71,7 +83,6 @@ export async function camera([sessionId, folder, every = '5', wrong = '0']: read
       'usage: ./glade camera SESSION FOLDER [SECONDS [N]]: a take every so many seconds, every Nth with a mistake',
     );
   await mkdir(folder, { recursive: true });
-  const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds));
   const shots = new Map<string, number>();
   for (let count = 1; ;) {
     const { open, leftOut } = await openTakes(sessionId);

@@ -3,7 +3,6 @@
  * picture of each scene, all is measured again, and takes that are spoiled beyond doubt come up on the run sheet again. Each look does what there
  * is to do; between two looks nothing is lost, since files wait among those that have arrived.
  */
-import { z } from 'zod';
 import type { Alarm, AlarmKind } from '@/core/sitting/live/alarm';
 import type { LightPoint } from '@/core/sitting/live/bareLight';
 import { leftOutOf, type LeftOut } from '@/core/sitting/live/leftOut';
@@ -22,29 +21,16 @@ import {
   latestReadings,
   listInbox,
   loadSession,
-  readSetting,
   writeSetting,
   type LoadedSession,
 } from '@/store';
 import { addFiles, type AddedFile } from './addFiles';
-import { idSchema } from './asked';
 import { layOnSession, seenSoFar } from './footage';
 import { RequestError } from './http';
+import { liveSitting, waitingFor } from './liveSetting';
 import { proposeRegions } from './looking';
 
 type Json = Record<string, unknown>;
-
-/** ± that may be asked for, stops. */
-export const wantedSchema = z.number().min(0.001).max(1);
-
-const liveSchema = z.object({
-  session: idSchema,
-  wanted: wantedSchema,
-  /** Files that had arrived before aren't this sitting's. */
-  after: z.number().int(),
-  since: z.string(),
-});
-export type LiveSitting = z.infer<typeof liveSchema>;
 
 export interface LiveState {
   /** Whether this session is the one that files are laid on. */
@@ -65,11 +51,6 @@ export interface LiveState {
 }
 
 const USUAL_WANTED = 0.02;
-
-/** The sitting that goes on; `null` where none does. */
-export async function liveSitting(): Promise<LiveSitting | null> {
-  return liveSchema.safeParse(await readSetting('live')).data ?? null;
-}
 
 /** Begins a live sitting, in place of another one, or changes what ± is asked for. */
 export async function startLive(session: string, wanted: number): Promise<void> {
@@ -132,8 +113,7 @@ const canBeMeasured = ({ takes, patches }: Session) => takes.some((take) => take
 
 /** Lays what has arrived since the sitting began; what has no place waits. */
 async function layArrived(id: string, after: number): Promise<LiveState['unlaid']> {
-  // What is dropped on New session is that page's.
-  const arrived = (await listInbox()).filter((one) => one.id > after && one.source === 'watch');
+  const arrived = await waitingFor({ after });
   const unlaid: LiveState['unlaid'] = [];
   // One after the other, as they were shot: each that is laid makes the next one's place plainer.
   for (const { path, stored } of arrived) {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { answer, checkOrigin, sentTo } from '@/server/http';
-import { endLive, look, shootAgain, startLive, wantedSchema } from '@/server/live';
+import { endLive, look, shootAgain, startLive } from '@/server/live';
+import { wantedSchema } from '@/server/liveSetting';
 
 const body = z.discriminatedUnion('do', [
   z.object({ do: z.literal('look') }),
