@@ -13,7 +13,7 @@ import { inputHash, loadSession, NoSuchSession } from '@/store/sessions';
 import { claimJob, finishJob, giveBack, heartbeat, HEARTBEAT_MS, type JobProgress, type JobView } from './queue';
 import { storedSource } from './source';
 
-const IDLE_MS = 500;
+const IDLE_MS = 150;
 /** An idle worker tidies up this often. */
 const TIDY_MS = 600_000;
 /** How long the database may be away before a worker gives its job up. */
