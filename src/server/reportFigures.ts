@@ -17,13 +17,14 @@ import { pricePerUseful } from '@/core/judging/ranking/rank';
 import type { Report, ReportPicture } from '@/core/exports/report';
 import type { FilterReadings } from '@/core/session/readings';
 import { besideOthers, benchOf, ownBench } from '@/core/judging/agreement/benches';
+import { leftOutOf } from '@/core/sitting/live/leftOut';
 import { FOLLOWED, type DatedSitting } from '@/core/judging/overTime/lives';
 import { productsOf } from '@/core/judging/overTime/samples';
 import { allBenches, rendition, storedFiles } from '@/store';
 import type { Stale } from '@/ui/sessionView';
 import { measuredSessions, wholeSession, type WholeSession } from './across';
 import { bandsInForce } from './judged';
-import { benchSentences, sampleSentences, yearSentences } from './reportSentences';
+import { benchSentences, sampleSentences, shotAgainInWords, yearSentences } from './reportSentences';
 import { decimalsFor, fixed, plusMinus } from '@/ui/format';
 
 /** Findings, not gaps: they stand beside the steps. */
@@ -265,6 +266,7 @@ async function conditionsOf({ session, readings, files }: WholeSession): Promise
     ...(camera && told.length > 0 ? [`${told.join(' and ')} by the files`] : []),
     ...(shot === null ? [] : [shot]),
     `${session.takes.length} takes, ${bare} of them bare${repeats > 1 ? `, up to ${repeats} repeats each` : ''}`,
+    ...shotAgainInWords(leftOutOf(session)),
     `camera’s response: ${String(readings.response.description ?? readings.response.kind)}`,
   ];
 }

@@ -1,6 +1,6 @@
 import type { DatedSitting } from '@/core/judging/overTime/lives';
 import { productsOf } from '@/core/judging/overTime/samples';
-import { benchSentences, sampleSentences, yearSentences } from './reportSentences';
+import { benchSentences, sampleSentences, shotAgainInWords, yearSentences } from './reportSentences';
 
 test('what other benches say stands as a sentence: that all agree, or which are off and by how much', () => {
   const of = (filter: string, value: number, word: 'agrees' | 'off') => ({ filter, benches: ['Mill Lane', 'Tarn House'], off: { value, u95: 0.04 }, word }); // prettier-ignore
@@ -58,4 +58,12 @@ describe('years and samples', () => {
     ]);
     expect(sampleSentences(productsOf(two.slice(1, 3), 'Kit', 'strength'))).toEqual([]);
   });
+});
+
+test('takes that were shot again are told once each', () => {
+  const out = (take: string) => ({ take, files: [], message: '', at: '' });
+  expect(shotAgainInWords([])).toEqual([]);
+  expect(shotAgainInWords([out('chart-nd4'), out('chart-nd8'), out('chart-nd4')])).toEqual([
+    'spoiled while shooting, left out and shot again: chart-nd4 and chart-nd8',
+  ]);
 });

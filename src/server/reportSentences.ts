@@ -1,6 +1,7 @@
 /** What a report says of a kit beyond its own sitting: other benches, the years, other samples. */
 import type { Beside } from '@/core/judging/agreement/benches';
 import { controlOf, livesOf, TOGETHER, type DatedSitting } from '@/core/judging/overTime/lives';
+import type { LeftOut } from '@/core/sitting/live/leftOut';
 import type { Product } from '@/core/judging/overTime/samples';
 import { fixed, listed, monthOf, signedWithU95 } from '@/ui/format';
 
@@ -44,4 +45,11 @@ export function sampleSentences(products: readonly Product[]): string[] {
       `${samples.length} samples of ${name} differ by ${fixed(value)} stop (${fixed(low)} to ${fixed(high)}) as a standard deviation, beyond what sittings of one do.`,
     ];
   });
+}
+
+/** Takes that were spoiled and shot again while the set stood; nothing where there were none. */
+export function shotAgainInWords(leftOut: readonly LeftOut[]): string[] {
+  const takes = [...new Set(leftOut.map(({ take }) => take))];
+  if (takes.length === 0) return [];
+  return [`spoiled while shooting, left out and shot again: ${listed(takes)}`];
 }

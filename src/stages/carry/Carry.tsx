@@ -17,7 +17,7 @@ import { packingList, shortfallInWords, titleOf } from './words';
 import { WorkCard } from './WorkCard';
 
 const MOST: readonly Option<string>[] = [
-  ['', 'as many as are needed'],
+  ['', 'as many as needed'],
   ...['1', '2', '3', '4', '5', '6'].map((one): Option<string> => [one, `${one} at most`]),
 ];
 
