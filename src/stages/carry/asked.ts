@@ -6,6 +6,7 @@ import type { Work } from '@/core/judging/carry/needs';
 import { polarizes } from '@/core/session/polarizing';
 import type { Target } from '@/core/sitting/planning/target';
 import type { PickKit, PickRig } from '@/server/pickList';
+import { recall, remember } from '@/ui/remembered';
 
 /** `NaN` while a field is empty, which JSON writes as null. */
 const amount = z
@@ -78,24 +79,10 @@ export const FIRST: Asked = { works: [FIRST_WORK], from: '', owned: '', most: ''
 const KEPT = 'glade.carry';
 
 /** What was asked last in this browser, as far as it can be read. */
-export function lastAsked(): Partial<Asked> {
-  try {
-    const kept = askedSchema.partial().safeParse(JSON.parse(localStorage.getItem(KEPT) ?? '{}'));
-    return kept.success ? kept.data : {};
-  } catch {
-    // What can't be read is as if nothing had been kept.
-    return {};
-  }
-}
+export const lastAsked = (): Partial<Asked> => recall(KEPT, askedSchema.partial()) ?? {};
 
-/** Remembers what is asked; without room it holds for this page. */
-export function keepAsked(asked: Asked): void {
-  try {
-    localStorage.setItem(KEPT, JSON.stringify(asked));
-  } catch {
-    // The page goes on without it.
-  }
-}
+/** Remembers what is asked. */
+export const keepAsked = (asked: Asked): void => remember(KEPT, asked);
 
 /** A work as it was typed, for the reckoning. */
 export function workOf({ target, frameRate, angle, interval, seconds, months, rig: _rig, ...rest }: AskedWork): Work {

@@ -6,6 +6,7 @@ import { readLight } from '@/core/sitting/planning/lightBudget';
 import type { PlanRig } from '@/core/sitting/planning/planRig';
 import { targetSeconds, type Target } from '@/core/sitting/planning/target';
 import type { PickKit, PickRig } from '@/server/pickList';
+import { recall, remember } from '@/ui/remembered';
 
 /** `NaN` while a field is empty, which JSON writes as null. */
 const amount = z
@@ -63,24 +64,10 @@ const ANY_RIG: PlanRig = {
 };
 
 /** What was asked last in this browser, as far as it can be read. */
-export function lastAsked(): Partial<Asked> {
-  try {
-    const kept = askedSchema.partial().safeParse(JSON.parse(localStorage.getItem(KEPT) ?? '{}'));
-    return kept.success ? kept.data : {};
-  } catch {
-    // What can't be read is as if nothing had been kept.
-    return {};
-  }
-}
+export const lastAsked = (): Partial<Asked> => recall(KEPT, askedSchema.partial()) ?? {};
 
-/** Remembers what is asked; without room it holds for this page. */
-export function keepAsked(asked: Asked): void {
-  try {
-    localStorage.setItem(KEPT, JSON.stringify(asked));
-  } catch {
-    // The page goes on without it.
-  }
-}
+/** Remembers what is asked. */
+export const keepAsked = (asked: Asked): void => remember(KEPT, asked);
 
 /** What the kit answers. */
 export interface Answer {
