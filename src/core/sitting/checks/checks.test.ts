@@ -119,6 +119,30 @@ test('a shaken picture is softer than the others of its scene', () => {
   expect(found?.message).toContain('softer across');
 });
 
+test('a picture that is tinted against its like is told; a variable filter’s other mark, and other scenes, are not', () => {
+  const gains = (take: string): BenchPlan => ({ ...base, spoiled: [{ take, gainStops: [0.3, 0, -0.3] }] });
+  const found = checkFootage(footageOf(gains('chart-bare-2')));
+  expect(found.map(({ code, takes, severity }) => [code, takes, severity])).toEqual([
+    ['white-balance-moved', ['chart-bare-2'], 'look'],
+  ]);
+  // In sRGB's codes 0.3 stop of red is 0.3 stop of light, whatever else the picture shows.
+  expect(found[0].message).toMatch(/chart-bare-2\.tif is tinted against chart-bare-1\.tif, by 0\.(29|30|31) stop/);
+  // Of one filter there is one picture: nothing to tell it by.
+  expect(codes(footageOf(gains(`chart-${weak.id}`)))).toEqual([]);
+  // Its second picture at another mark may be of another color.
+  const marks = (mark: number | undefined) =>
+    footageOf(gains('chart-bare-2'), (session) => {
+      for (const [i, take] of session.takes.filter((one) => one.filter === null && one.scene === 'chart').entries())
+        take.setting = mark === undefined ? undefined : { mark: mark + i };
+    });
+  expect(codes(marks(1))).not.toContain('white-balance-moved');
+  expect(codes(marks(undefined))).toContain('white-balance-moved');
+  const walk = footageOf(gains('chart-bare-2'), (session) => {
+    session.scenes.find(({ id }) => id === 'chart')!.kind = 'outdoor';
+  });
+  expect(codes(walk)).not.toContain('white-balance-moved');
+});
+
 test('bares, exposures, files, times, names and clocks that are missing or contradict', () => {
   const without = footageOf(base, (session) => {
     session.takes = session.takes.filter((take) => take.filter !== null || take.scene !== 'flat');

@@ -17,6 +17,8 @@ const ORDER_STOPS = 0.3;
 /** Light may drift unseen between a take and its nearest bare, seconds. */
 const FAR_FROM_BARE = 20 * 60;
 
+/** Scenes whose pictures all show one still view; before others the camera moves on, and colors with it. */
+const ONE_VIEW = new Set(['chart', 'flat']);
 /** Channels of the same view differ by less from picture to picture, stops; a third of what inside a clip is told. Our own judgement. */
 const TINT_STOPS = 0.08;
 const TOP_SHARE = 0.01;
@@ -54,7 +56,7 @@ export function ofScene(scene: string, footage: Footage): Check[] {
     ...ofBares(scene, takes, bare),
     // Before polarized light the filter itself changes the view.
     ...ofViews(POLARIZED_SCENES.has(kind ?? '') ? bare : seen, bare),
-    ...(POLARIZED_SCENES.has(kind ?? '') ? [] : ofTint(seen, footage)),
+    ...(ONE_VIEW.has(kind ?? '') ? ofTint(seen, footage) : []),
     ...(kind === 'flare' ? [] : ofBlur(seen)),
     ...(POLARIZED_SCENES.has(kind ?? '') ? [] : ofOrder(scene, seen, bare, footage)),
     ...ofTimes(seen, bare),
@@ -116,15 +118,20 @@ function ofViews(seen: readonly Seen[], bare: readonly Seen[]): Check[] {
   });
 }
 
-/** Pictures through one filter, or all bare ones, have one color: where they don't, the camera's white balance moved, or the light's color. */
+/**
+ * Pictures of one view through one filter at one setting, or all bare ones, have one color: where they don't, the camera's white balance moved, or
+ * the light's color.
+ */
 function ofTint(seen: readonly Seen[], footage: Footage): Check[] {
-  const first = new Map<string | null, { path: string; ratios: readonly number[] }>();
+  const first = new Map<string, { path: string; ratios: readonly number[] }>();
   return seen.flatMap(({ take, path, file }): Check[] => {
     const ratios = ratiosOf(file, footage);
-    const beside = first.get(take.filter);
+    // A variable filter's color changes with its mark, a polarizer's with its ring.
+    const through = JSON.stringify([take.filter, take.setting?.mark, take.setting?.ringDegrees]);
+    const beside = first.get(through);
     if (!ratios) return [];
     if (!beside) {
-      first.set(take.filter, { path, ratios });
+      first.set(through, { path, ratios });
       return [];
     }
     const off = Math.max(...ratios.map((one, i) => Math.abs(one - beside.ratios[i])));
