@@ -8,11 +8,8 @@ import type { LightPoint } from '@/core/sitting/live/bareLight';
 import { leftOutOf, type LeftOut } from '@/core/sitting/live/leftOut';
 import { liveView, type LiveView } from '@/core/sitting/live/live';
 import type { Proposals } from '@/core/sitting/regions/propose';
-import { exposureBeside, type ArrivedFile } from '@/core/sitting/intake/arrived';
-import type { LaidFile } from '@/core/sitting/intake/laidFile';
-import { sessionSpots } from '@/core/sitting/intake/spots';
 import { plannedOf } from '@/core/sitting/planning/planned';
-import { logOf, readLog, type LogEntry } from '@/core/sitting/planning/shootLog';
+import type { LogEntry } from '@/core/sitting/planning/shootLog';
 import type { Session } from '@/core/session/schema';
 import { latestJob, requestMeasure, type JobView } from '@/jobs/queue';
 import {
@@ -24,10 +21,10 @@ import {
   writeSetting,
   type LoadedSession,
 } from '@/store';
-import { addFiles, type AddedFile } from './addFiles';
-import { layOnSession, seenSoFar } from './footage';
+import { seenSoFar } from './footage';
 import { RequestError } from './http';
-import { liveSitting, waitingFor } from './liveSetting';
+import { BURST_MS, layArrived, type Unlaid } from './liveLaying';
+import { liveSitting } from './liveSetting';
 import { proposeRegions } from './looking';
 
 type Json = Record<string, unknown>;
@@ -45,7 +42,7 @@ export interface LiveState {
   isCurrent: boolean;
   leftOut: LeftOut[];
   /** Files that could not be laid, with the reason. */
-  unlaid: { path: string; why: string }[];
+  unlaid: Unlaid[];
   /** Why places to measure are missing, by scene. */
   placeless: { scene: string; why: string }[];
 }
@@ -111,62 +108,6 @@ async function lookOnce(id: string): Promise<LiveState> {
 
 const canBeMeasured = ({ takes, patches }: Session) => takes.some((take) => take.filter === null) && patches.length > 0;
 
-/** Lays what has arrived since the sitting began; what has no place waits. */
-async function layArrived(id: string, after: number): Promise<LiveState['unlaid']> {
-  const arrived = await waitingFor({ after });
-  const unlaid: LiveState['unlaid'] = [];
-  // One after the other, as they were shot: each that is laid makes the next one's place plainer.
-  for (const { path, stored } of arrived) {
-    if (!stored.facts.readable) {
-      if (!stored.facts.telemetry) unlaid.push({ path, why: stored.facts.reason });
-      continue;
-    }
-    const { session } = await loadSession(id);
-    const { laid, files } = await layOnSession(id, [{ path, sha256: stored.sha256 }]);
-    const [one] = laid;
-    const place = one ? placeOf(one, session) : null;
-    const to = place === null ? undefined : sessionSpots(session).find((spot) => spot.id === place);
-    if (!one || !to) {
-      unlaid.push({ path, why: one?.doubt || 'It fits no take of this session.' });
-      continue;
-    }
-    const file: ArrivedFile | undefined = files.find((other) => other.path === path);
-    const { shutterSeconds, iso } = file ? exposureBeside(file, files) : {};
-    const { take, filter, scene, planned } = to;
-    const target: AddedFile['to'] = {
-      ...{ take, filter, scene },
-      ...(planned === undefined ? {} : { planned }),
-      exposed: shutterSeconds !== undefined && iso !== undefined,
-    };
-    const result = await addFiles(id, [{ path, sha256: stored.sha256, to: target }]);
-    if (!result.ok) unlaid.push({ path, why: result.error });
-  }
-  return unlaid;
-}
-
-/** A place that speaks so much less for itself than the likeliest isn't meant. */
-const FAR_LESS = 3;
-
-/**
- * Where nothing speaks clearly: the take that came last, as long as it has fewer pictures than were planned, or else the take at hand, if they
- * are possible at all. People shoot in the order of the sheet.
- */
-function placeOf({ sure, place, candidates }: LaidFile, session: Session): string | null {
-  if (sure) return place;
-  const best = candidates[0]?.score ?? 0;
-  const isPossible = (wanted: string | undefined) =>
-    candidates.some((one) => one.place === wanted && best - one.score < FAR_LESS) ? wanted! : null;
-  const planned = plannedOf(session);
-  const last = session.takes.at(-1);
-  const repeats = planned.find((one) => one.id === last?.id)?.repeats ?? 0;
-  if (last && last.files.length < repeats && isPossible(last.id)) return last.id;
-  const shot = new Set(session.takes.map(({ id }) => id));
-  const logged = readLog(planned, logOf(session)).filter(({ take }) => !shot.has(take.id));
-  const tapped = logged.filter(({ doneMs }) => doneMs !== null).sort((one, other) => other.doneMs! - one.doneMs!);
-  const atHand = [...tapped, ...logged.filter(({ state }) => state === 'open')].at(0);
-  return isPossible(atHand && `plan ${atHand.take.id}`);
-}
-
 /** Proposes places to measure on scenes that have none yet and a bare picture. */
 async function placePatches(id: string): Promise<LiveState['placeless']> {
   const { session } = await loadSession(id);
@@ -199,9 +140,6 @@ async function addPatches(id: string, scene: string, proposed: Proposals['patche
     return { ...document, patches: [...patches, ...fresh] };
   });
 }
-
-/** Pictures of one take come within so long of each other. */
-const BURST_MS = 10_000;
 
 /** Alarms beyond doubt, after which a take is of no use. Others are told, and a person decides: a filter may really be so far off its label. */
 const BEYOND_DOUBT: ReadonlySet<AlarmKind> = new Set(['unreadable', 'clipped', 'dark', 'moved', 'soft', 'wrong angle']);
