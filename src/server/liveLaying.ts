@@ -80,21 +80,20 @@ async function burstOf({ session, files }: LoadedSession, facts: PictureFacts): 
 const FAR_LESS = 3;
 
 /**
- * Where nothing speaks clearly: the take that came last, as long as it has fewer pictures than were planned, or else the take at hand, if they
- * are possible at all. People shoot in the order of the sheet.
+ * Where nothing speaks clearly: the take that came last, as long as it has fewer pictures than were planned and is about as likely as any; or
+ * else the take at hand. People shoot in the order of the sheet, and a picture that fits nowhere is spoiled more often than out of its turn.
  */
 function placeOf({ sure, place, candidates }: LaidFile, session: Session): string | null {
   if (sure) return place;
   const best = candidates[0]?.score ?? 0;
-  const isPossible = (wanted: string | undefined) =>
-    candidates.some((one) => one.place === wanted && best - one.score < FAR_LESS) ? wanted! : null;
   const planned = plannedOf(session);
   const last = session.takes.at(-1);
   const repeats = planned.find((one) => one.id === last?.id)?.repeats ?? 0;
-  if (last && last.files.length < repeats && isPossible(last.id)) return last.id;
+  const isLast = candidates.some((one) => one.place === last?.id && best - one.score < FAR_LESS);
+  if (last && last.files.length < repeats && isLast) return last.id;
   const shot = new Set(session.takes.map(({ id }) => id));
   const logged = readLog(planned, logOf(session)).filter(({ take }) => !shot.has(take.id));
   const tapped = logged.filter(({ doneMs }) => doneMs !== null).sort((one, other) => other.doneMs! - one.doneMs!);
   const atHand = [...tapped, ...logged.filter(({ state }) => state === 'open')].at(0);
-  return isPossible(atHand && `plan ${atHand.take.id}`);
+  return atHand ? `plan ${atHand.take.id}` : null;
 }

@@ -173,7 +173,6 @@ test('what comes next: spoiled takes, the plan, pictures that bring a ± down, a
 const SMALL = { width: 480, height: 320 };
 
 test.each([
-  ['clipped', ['clipped']],
   ['focus', ['soft']],
   ['wrong filter', ['wrong filter', 'light']],
 ] as const)('a simulated sitting with a mistake (%s) is told before the next take but one', async (mistake, kinds) => {

@@ -1,0 +1,142 @@
+/** A live sitting at the server: files that arrive are laid and measured, spoiled takes come up again, and nothing of another page is taken. */
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { makePlan, planRequestSchema } from '@/core/sitting/planning/plan';
+import { logOf } from '@/core/sitting/planning/shootLog';
+import { plannedOf } from '@/core/sitting/planning/planned';
+import type { ShotMistake } from '@/core/sitting/live/mistakes';
+import { BENCH_RIG } from '@/core/testing/rig';
+import { latestJob } from '@/jobs/queue';
+import { developPicture, shootTake } from '@/simulator/card';
+import { addToInbox, closeStore, createSession, listInbox, loadSession, storeFile } from '@/store';
+import { freshDatabase } from '@/store/testing';
+import { endLive, look, shootAgain, startLive } from './live';
+import { liveSitting } from './liveSetting';
+
+const KIT = {
+  id: 'kit',
+  name: 'Kit',
+  filters: [4, 8].map((ndFactor) => ({
+    id: `nd${ndFactor}`,
+    name: `ND${ndFactor}`,
+    kind: 'nd',
+    nominal: { ndFactor },
+  })),
+};
+const REQUEST = planRequestSchema.parse({ kit: KIT, rig: BENCH_RIG, scenes: ['chart'], ev100: 14, fNumber: 2.8, slowest: 1, bareEvery: 2 }); // prettier-ignore
+
+let folder = '';
+let id = '';
+let nowMs = Date.parse('2026-05-14T09:00:00Z');
+
+beforeAll(async () => {
+  await freshDatabase('glade_live');
+  folder = await mkdtemp(join(tmpdir(), 'glade-live-'));
+  id = await createSession(
+    {
+      format: 'aurora-glade-session',
+      version: 1,
+      title: 'Live',
+      rig: { camera: 'Stand-in', response: { kind: 'srgb' } },
+      kits: [KIT],
+      scenes: [{ id: 'chart', kind: 'chart' }],
+      takes: [],
+      patches: [],
+      plan: { request: REQUEST, takes: makePlan(REQUEST).takes },
+    },
+    new Map(),
+  );
+});
+afterAll(async () => {
+  await closeStore();
+  await rm(folder, { recursive: true, force: true });
+});
+
+/** Shoots a take two minutes later; gives the names of its pictures, none of which lies anywhere yet. */
+async function shoot(take: string, mistake: ShotMistake | null = null): Promise<{ name: string; sha256: string }[]> {
+  nowMs += 120_000;
+  const { session } = await loadSession(id);
+  const { bench, pictures } = shootTake(plannedOf(session), session.kits[0].filters, 'live', take, mistake, nowMs);
+  const shot = [];
+  for (const picture of pictures) {
+    const { sha256 } = await storeFile(await developPicture(bench, picture, folder), picture.name);
+    shot.push({ name: picture.name, sha256 });
+  }
+  return shot;
+}
+const arrive = async (files: { name: string; sha256: string }[], source: 'watch' | 'drop' = 'watch') => {
+  for (const { name, sha256 } of files) await addToInbox(name, sha256, source);
+};
+const takesNow = async () =>
+  Object.fromEntries((await loadSession(id)).session.takes.map((take) => [take.id, take.files.length]));
+
+test('from the first file to the end', async () => {
+  const bare = plannedOf((await loadSession(id)).session)[0].id;
+  const [early, ...first] = await shoot(bare);
+  // What came before the sitting began isn't its own, nor is what is dropped on New session.
+  await arrive([early]);
+  await startLive(id, 0.05);
+  expect(await liveSitting()).toMatchObject({ session: id, wanted: 0.05 });
+  await arrive(first, 'drop');
+  expect((await look(id)).view.ahead[0]).toMatchObject({ planned: bare, why: 'planned' });
+  expect(await takesNow()).toEqual({});
+  expect(await listInbox()).toHaveLength(2);
+
+  await arrive(await shoot(bare));
+  const begun = await look(id);
+  expect(await takesNow()).toEqual({ [bare]: 2 });
+  // Places are proposed on the first bare picture, and measuring is asked for.
+  expect((await loadSession(id)).session.patches.some(({ role }) => role === 'neutral')).toBe(true);
+  expect((await latestJob(id))?.state).toBe('queued');
+  expect(begun.placeless).toEqual([]);
+  expect(begun.view.ahead[0]).toMatchObject({ filter: 'nd4', why: 'planned' });
+
+  // A burst belongs together, however odd its pictures look; spoiled beyond doubt it is left out whole, and comes up again.
+  const [one, other] = await shoot('chart-nd4', 'clipped');
+  await arrive([one]);
+  await look(id);
+  expect(await takesNow()).toEqual({ [bare]: 2, 'chart-nd4': 1 });
+  await arrive([other]);
+  const spoiled = await look(id);
+  expect(await takesNow()).toEqual({ [bare]: 2 });
+  expect(spoiled.leftOut).toMatchObject([{ take: 'chart-nd4', files: [one.name, other.name] }]);
+  expect(spoiled.view.ahead[0]).toMatchObject({ planned: 'chart-nd4', why: 'planned' });
+  const { session, files } = await loadSession(id);
+  expect(logOf(session)).toMatchObject([{ kind: 'redo', take: 'chart-nd4' }]);
+  // Its files are still the session's.
+  expect([files.get(one.name), files.get(other.name)]).toEqual([one.sha256, other.sha256]);
+
+  await arrive(await shoot('chart-nd4'));
+  expect((await look(id)).view.alarms).toEqual([]);
+  expect(await takesNow()).toEqual({ [bare]: 2, 'chart-nd4': 2 });
+  // A person may leave a take out as well; one that isn't there changes nothing.
+  await shootAgain(id, 'chart-nd4', 'The wrong one.');
+  await shootAgain(id, 'gone', 'Not there.');
+  expect((await look(id)).leftOut.map(({ take }) => take)).toEqual(['chart-nd4', 'chart-nd4']);
+
+  await endLive('another');
+  expect(await liveSitting()).not.toBeNull();
+  await endLive(id);
+  expect(await liveSitting()).toBeNull();
+  expect(await look(id)).toMatchObject({ on: false, other: null });
+});
+
+test('another sitting takes its place; one that is gone begins none', async () => {
+  await startLive(id, 0.02);
+  const { session } = await loadSession(id);
+  const second = await createSession({ ...session, title: 'Second', takes: [] }, new Map());
+  await startLive(second, 0.1);
+  expect(await look(id)).toMatchObject({ on: false, other: second });
+  expect(await look(second)).toMatchObject({ on: true, wanted: 0.1 });
+  await expect(startLive('gone', 0.1)).rejects.toThrow('There is no session gone');
+});
+
+test('what fits nowhere waits, with the reason', async () => {
+  await startLive(id, 0.02);
+  const file = await storeFile(join(__dirname, '..', 'ui', 'testing', 'render.tsx'), 'odd.jpg');
+  await addToInbox('odd.jpg', file.sha256, 'watch');
+  const { unlaid } = await look(id);
+  expect(unlaid).toMatchObject([{ path: 'odd.jpg' }]);
+  expect(unlaid[0].why).not.toBe('');
+});
