@@ -85,8 +85,13 @@ async function lookOnce(id: string): Promise<LiveState> {
   const unlaid = on ? await layArrived(id, live.after) : [];
   const placeless = on ? await placePatches(id) : [];
   const loaded = await loadSession(id);
-  const [stored, job, { checks, light }] = await Promise.all([latestReadings(id), latestJob(id), seenSoFar(loaded)]);
-  const isCurrent = stored?.inputHash === inputHash(loaded);
+  const hash = inputHash(loaded);
+  const [stored, job, { checks, light }] = await Promise.all([
+    latestReadings(id),
+    latestJob(id),
+    seenOnce(loaded, hash),
+  ]);
+  const isCurrent = stored?.inputHash === hash;
   const isBusy = job !== null && ['queued', 'running'].includes(job.state);
   const failedOnThis = job?.state === 'failed' && job.updatedAt >= loaded.updatedAt;
   if (on && !isCurrent && !isBusy && !failedOnThis && canBeMeasured(loaded.session)) await requestMeasure(id);
@@ -104,6 +109,20 @@ async function lookOnce(id: string): Promise<LiveState> {
     unlaid,
     placeless,
   };
+}
+
+/** What was seen of each session last: it is looked at several times a second, and changes with a file. */
+const seen = new Map<string, { hash: string; found: ReturnType<typeof seenSoFar> }>();
+const MOST_SEEN = 20;
+
+function seenOnce(loaded: LoadedSession, hash: string): ReturnType<typeof seenSoFar> {
+  const before = seen.get(loaded.id);
+  if (before?.hash === hash) return before.found;
+  const found = seenSoFar(loaded);
+  seen.set(loaded.id, { hash, found });
+  found.catch(() => seen.delete(loaded.id));
+  if (seen.size > MOST_SEEN) seen.delete([...seen.keys()][0]);
+  return found;
 }
 
 const canBeMeasured = ({ takes, patches }: Session) => takes.some((take) => take.filter === null) && patches.length > 0;

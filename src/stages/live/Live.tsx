@@ -61,7 +61,7 @@ export function Live({
             <p className="text-ink-2 mt-1 max-w-[70ch]">
               {on
                 ? statusOf(state!)
-                : 'Files that a camera, a card reader or a tethering program writes into a watched folder are laid on the plan’s takes and measured at once; what is spoiled is told while the set still stands.'}
+                : 'Files that a camera, a card reader or a tethering program writes into a watched folder are laid on the plan’s takes and measured at once; what is spoiled is told while the set still stands. Keep this page open meanwhile.'}
             </p>
           </div>
           <div className="flex items-center gap-3 flex-wrap">
