@@ -11,6 +11,7 @@ import type { LadderBead } from '@/ui/ladder/layout';
 import { StopLadder } from '@/ui/ladder/StopLadder';
 import { Link } from '@/ui/Link';
 import { useRuns } from '@/ui/useRuns';
+import { AddPictures } from './AddPictures';
 import { Alarms } from './Alarms';
 import { LightSoFar } from './LightSoFar';
 import { SimulatedCamera } from './SimulatedCamera';
@@ -61,7 +62,7 @@ export function Live({
             <p className="text-ink-2 mt-1 max-w-[70ch]">
               {on
                 ? statusOf(state!)
-                : 'Files that a camera, a card reader or a tethering program writes into a watched folder are laid on the plan’s takes and measured at once; what is spoiled is told while the set still stands. Keep this page open meanwhile.'}
+                : 'Files that a camera, a card reader or a tethering program writes into a watched folder, or that you add here, are laid on the plan’s takes and measured at once; what is spoiled is told while the set still stands. Keep this page open meanwhile.'}
             </p>
           </div>
           <div className="flex items-center gap-3 flex-wrap">
@@ -138,6 +139,7 @@ export function Live({
             <div className="grid gap-[18px] min-w-0">
               <Beads view={state.view} />
               {state.light.length > 1 && <LightSoFar points={state.light} />}
+              {on && <AddPictures />}
               <p className="flex gap-2 flex-wrap">
                 <Link href={`/sessions/${sessionId}/shoot`} className={buttonClass('plain')}>
                   Run sheet

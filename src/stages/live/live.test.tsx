@@ -6,6 +6,16 @@ import { choose, show } from '@/ui/testing/render';
 import { Live } from './Live';
 import { aheadWords, minutesInWords, missingWords, titleOf } from './words';
 
+jest.mock('../intake/upload', () => ({
+  Sending: class {
+    constructor(readonly files: readonly { path: string }[]) {}
+    done = async (take: (upload: string) => Promise<unknown>) => Promise.all(this.files.map(({ path }) => take(path)));
+  },
+  takeUpload: async (address: string, body: object) => {
+    if ((body as { upload: string }).upload === 'full.jpg') throw new Error('The disk is full.');
+    asked.push({ address, ...body });
+  },
+}));
 // Drawings are looked at in the browser tests: jsdom has no sizes.
 jest.mock('@/ui/charts/ChartFigure', () => ({
   ChartFigure: ({ title, rows }: { title: string; rows: readonly (readonly string[])[] }) => (
@@ -96,6 +106,22 @@ test('the simulated camera shoots with a mistake; without a plan nothing can beg
   open(false);
   expect((await screen.findByRole('alert')).textContent).toBe('There is no session s.');
   expect(screen.getByRole('link', { name: 'Plan a sitting' })).toBeTruthy();
+});
+
+test('pictures are added from the page itself, as if a watched folder had brought them; what fails is told', async () => {
+  const { user } = open();
+  const field = await screen.findByLabelText('More files');
+  await user.upload(field, [new File(['x'], 'a.jpg'), new File(['y'], 'b.jpg')]);
+  await waitFor(() =>
+    expect(asked).toEqual(
+      expect.arrayContaining([
+        { address: '/api/files', upload: 'a.jpg', waits: true, live: true },
+        { address: '/api/files', upload: 'b.jpg', waits: true, live: true },
+      ]),
+    ),
+  );
+  await user.upload(field, new File(['z'], 'full.jpg'));
+  expect((await screen.findByRole('alert')).textContent).toBe('The disk is full.');
 });
 
 test('what has to be shot again is spoken once, where that is wanted', async () => {
