@@ -43,7 +43,7 @@ export function Alarms({
         <ul aria-label="Left out" className="text-label text-ink-2 grid gap-1">
           {leftOut.map(({ take, at, message }) => (
             <li key={`${take} ${at}`} className="[overflow-wrap:anywhere]">
-              <b>{take}</b> was left out and is on the run sheet again: {message}
+              <b>{take}</b> was left out, to be shot again: {message}
             </li>
           ))}
         </ul>
