@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { leftOutOf } from '@/core/sitting/live/leftOut';
 import { SHOT_MISTAKES, type ShotMistake } from '@/core/sitting/live/mistakes';
 import { plannedOf } from '@/core/sitting/planning/planned';
-import { logOf, readLog } from '@/core/sitting/planning/shootLog';
+import { takesToShoot } from '@/core/sitting/planning/progress';
 import { developPicture, shootTake } from '@/simulator/card';
 import { liveSitting, waitingFor } from '@/server/liveSetting';
 import { addToInbox, loadSession, storeFile } from '@/store';
@@ -25,13 +25,9 @@ async function isWaiting(): Promise<boolean> {
 /** Planned takes that are open on the run sheet and have no footage, in order, and how often each was left out. */
 async function openTakes(sessionId: string): Promise<{ open: string[]; leftOut: ReadonlyMap<string, number> }> {
   const { session } = await loadSession(sessionId);
-  const shot = new Set(session.takes.map(({ id }) => id));
-  const open = readLog(plannedOf(session), logOf(session)).filter(
-    ({ take, state }) => state !== 'skipped' && !shot.has(take.id),
-  );
   const leftOut = new Map<string, number>();
   for (const { take } of leftOutOf(session)) leftOut.set(take, (leftOut.get(take) ?? 0) + 1);
-  return { open: open.map(({ take }) => take.id), leftOut };
+  return { open: takesToShoot(session).map(({ take }) => take.id), leftOut };
 }
 
 /** Pictures of one take of a session's plan by the simulated camera, in a folder of their own whose files are handed to `put`. */

@@ -95,12 +95,13 @@ async function lookOnce(id: string): Promise<LiveState> {
   const isBusy = job !== null && ['queued', 'running'].includes(job.state);
   const failedOnThis = job?.state === 'failed' && job.updatedAt >= loaded.updatedAt;
   if (on && !isCurrent && !isBusy && !failedOnThis && canBeMeasured(loaded.session)) await requestMeasure(id);
-  const view = liveView(loaded.session, stored?.readings ?? null, checks, live?.wanted ?? USUAL_WANTED);
+  const wanted = on ? live.wanted : USUAL_WANTED;
+  const view = liveView(loaded.session, stored?.readings ?? null, checks, wanted);
   if (on && (await leaveOutSpoiled(loaded, view.alarms))) return lookOnce(id);
   return {
     on,
     other: live && !on ? live.session : null,
-    wanted: live && on ? live.wanted : USUAL_WANTED,
+    wanted,
     view,
     light,
     measuring: job && { state: job.state, progress: job.progress, error: job.error },

@@ -5,7 +5,7 @@ import { exposureBeside, type ArrivedFile } from '@/core/sitting/intake/arrived'
 import type { LaidFile } from '@/core/sitting/intake/laidFile';
 import { sessionSpots } from '@/core/sitting/intake/spots';
 import { plannedOf } from '@/core/sitting/planning/planned';
-import { logOf, readLog } from '@/core/sitting/planning/shootLog';
+import { takesToShoot } from '@/core/sitting/planning/progress';
 import type { Session } from '@/core/session/schema';
 import { loadSession, storedFiles, type LoadedSession } from '@/store';
 import { addFiles, type AddedFile } from './addFiles';
@@ -91,8 +91,7 @@ function placeOf({ sure, place, candidates }: LaidFile, session: Session): strin
   const repeats = planned.find((one) => one.id === last?.id)?.repeats ?? 0;
   const isLast = candidates.some((one) => one.place === last?.id && best - one.score < FAR_LESS);
   if (last && last.files.length < repeats && isLast) return last.id;
-  const shot = new Set(session.takes.map(({ id }) => id));
-  const logged = readLog(planned, logOf(session)).filter(({ take }) => !shot.has(take.id));
+  const logged = takesToShoot(session);
   const tapped = logged.filter(({ doneMs }) => doneMs !== null).sort((one, other) => other.doneMs! - one.doneMs!);
   const atHand = [...tapped, ...logged.filter(({ state }) => state === 'open')].at(0);
   return atHand ? `plan ${atHand.take.id}` : null;

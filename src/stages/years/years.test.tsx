@@ -129,8 +129,8 @@ test('several samples of one product stand below their kit', async () => {
     of({}, 0, 2, 'A1'),
     of({}, 1, 2.01, 'A1'),
     of({}, 2, 2.005, 'A1'),
-    of(lent, 0, 2.2),
-    of(lent, 1, 2.21),
+    of(lent, 3, 2.2),
+    of(lent, 4, 2.21),
   ];
   const { user } = open(twice);
   const samples = within(screen.getByRole('region', { name: 'Samples of one product' }));

@@ -31,7 +31,9 @@ const nameOf = ({ kit }: DatedSitting) => kit.name ?? kit.id;
  * and by when it was replaced there. Sittings without a day are left out where that matters.
  */
 export function productsOf(sittings: readonly DatedSitting[], kitName: string, quality: Followed): Product[] {
-  const own = sittings.filter((one) => nameOf(one) === kitName);
+  const own = sittings
+    .filter((one) => nameOf(one) === kitName)
+    .sort((a, b) => (a.day ?? Infinity) - (b.day ?? Infinity) || a.session.localeCompare(b.session));
   const results = own.flatMap((sitting) =>
     sitting.readings.flatMap((readings) => {
       const definition = sitting.kit.filters.find(({ id }) => id === readings.filter);

@@ -4,7 +4,7 @@ import type { Session } from '../../session/schema';
 import type { Check } from '../checks/check';
 import type { PlannedTake } from '../planning/plan';
 import { plannedOf } from '../planning/planned';
-import { logOf, readLog } from '../planning/shootLog';
+import { takesToShoot } from '../planning/progress';
 import type { Alarm } from './alarm';
 import { alarmsOf } from './alarms';
 import { beadsOf, type LiveBead } from './beads';
@@ -48,10 +48,7 @@ export function liveView(
   wanted: number,
 ): LiveView {
   const planned = plannedOf(session);
-  const shot = new Set(session.takes.map(({ id }) => id));
-  const open = readLog(planned, logOf(session))
-    .filter(({ take, state }) => state !== 'skipped' && !shot.has(take.id))
-    .map(({ take }) => take);
+  const open = takesToShoot(session).map(({ take }) => take);
   const beads = beadsOf(session, readings?.filters ?? [], open, wanted);
   const strengths = new Map(beads.flatMap(({ filter, stops }) => (stops ? [[filter, stops] as const] : [])));
   const alarms = alarmsOf({ session, readings, checks, strengths });

@@ -28,6 +28,14 @@ export function countStates(states: Iterable<TakeState>): SittingProgress {
 /** Takes of a session's plan that have files. */
 export const takesWithFootage = (session: Session): Set<string> => new Set(session.takes.map(({ id }) => id));
 
+/** Planned takes that are still to be shot: neither skipped nor with footage, in the plan's order. */
+export function takesToShoot(session: Session): LoggedTake[] {
+  const footage = takesWithFootage(session);
+  return readLog(plannedOf(session), logOf(session)).filter(
+    ({ take, state }) => state !== 'skipped' && !footage.has(take.id),
+  );
+}
+
 /** How far a session's plan is, by its log and its footage; `null` without a plan, or where each take of it has footage. */
 export function progressOf(session: Session): SittingProgress | null {
   const [planned, footage] = [plannedOf(session), takesWithFootage(session)];
