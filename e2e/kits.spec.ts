@@ -170,3 +170,26 @@ test('a rig’s lenses and limits go into the plan, a lens a scene; a target say
   await expect(page).toHaveURL(/\/sessions\/.*\/plan/);
   await expect(page.getByRole('list', { name: 'Checklist' })).toContainText('Spare card');
 });
+
+test('what is typed, chosen and pressed before a page runs is done once it does', async ({ page }) => {
+  let letIn = () => {};
+  const running = new Promise<void>((resolve) => (letIn = resolve));
+  await page.route('**/*.js', async (route) => {
+    await running;
+    await route.continue();
+  });
+  await page.goto('/plan', { waitUntil: 'commit' });
+  await page.getByLabel('Title').fill('Typed early');
+  await page.getByLabel('Kit in shorthand').fill('ND4 8');
+  await page.getByLabel('even wall').uncheck();
+  await page.getByRole('button', { name: 'Keep the plan' }).click();
+  expect(page.url()).toMatch(/\/plan$/);
+  letIn();
+  await expect(page).toHaveURL(/\/sessions\/.*\/plan/);
+  await expect(page.getByLabel('Title')).toHaveValue('Typed early');
+  // The takes are of the kit that was typed, on the chart alone.
+  await page.getByRole('link', { name: 'Shoot it' }).click();
+  const takes = page.getByRole('list', { name: 'All takes' }).getByRole('listitem');
+  await expect(takes.filter({ hasText: /ND8/ })).toHaveCount(1);
+  await expect(takes.filter({ hasText: /wall/ })).toHaveCount(0);
+});

@@ -128,7 +128,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
         )}
         <button
           type="button"
-          disabled={!last}
+          disabled={!runs || !last}
           onClick={() => last && void tap({ kind: 'undo', take: last.take, of: last.id })}
           className="mt-3 h-12 w-full rounded-sheet border border-ink-4 flex items-center justify-center gap-2 text-head disabled:opacity-50"
         >
@@ -139,6 +139,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
             <li key={one.take.id} className="border-b border-rule">
               <button
                 type="button"
+                disabled={!runs}
                 aria-current={one === current ? 'step' : undefined}
                 onClick={() => setChosen(one.take.id)}
                 className={`w-full min-h-11 py-1.5 flex items-baseline gap-3 text-left ${one === current ? 'font-strong' : ''}`}

@@ -1,0 +1,79 @@
+/** One thing done on a page that is drawn and doesn't run yet. */
+export interface EarlyDeed {
+  event: Event;
+  /** What a field held, or whether a box was checked: drawing the page anew may put back what stood before. */
+  held?: string | boolean;
+  /** Of a drop, whose own list is gone once its event is over. */
+  files?: File[];
+}
+
+/** What was done, in its order. */
+export interface EarlyWork {
+  deeds: EarlyDeed[];
+  /** Whether what draws the page has taken an element over. */
+  runs(target: EventTarget): boolean;
+  /** While true nothing is taken down: it is done again. */
+  deaf: boolean;
+  /** No more is taken down. */
+  stop(): void;
+}
+
+declare global {
+  interface Window {
+    earlyWork?: EarlyWork;
+  }
+}
+
+/**
+ * Takes down what is typed, pressed, sent and dropped on parts of the page that don't run yet. It is written into the page as it
+ * stands and runs before anything else, so it uses nothing from outside itself.
+ */
+export function recordEarly(): void {
+  const kinds = ['pointerdown', 'click', 'input', 'change', 'submit', 'keydown', 'dragover', 'drop'];
+  const FIELD = 'input, textarea, select, [contenteditable]';
+  const work: EarlyWork = {
+    deeds: [],
+    runs(target) {
+      // Keys that are pressed on no control are the page's own; the framework marks each element that it has taken over.
+      const part = target === document.body ? document.getElementById('main') : target;
+      return part !== null && Object.keys(part).some((key) => key.startsWith('__reactProps$'));
+    },
+    deaf: false,
+    stop() {
+      for (const kind of kinds) document.removeEventListener(kind, take, true);
+    },
+  };
+  const isField = (event: Event) => event.type === 'input' || event.type === 'change';
+
+  function take(event: Event) {
+    const target = event.target as HTMLInputElement;
+    if (work.deaf) return;
+    const before = work.deeds.findIndex((one) => one.event.target === target && isField(one.event) === isField(event));
+    if (work.runs(target)) {
+      // The whole field is told now: what it held before is old.
+      if (isField(event) && before >= 0) work.deeds.splice(before, 1);
+      return;
+    }
+    const deed: EarlyDeed = { event };
+    if (event.type === 'dragover' || event.type === 'drop' || event.type === 'submit') {
+      // Else the browser leaves the page: for the file, or for the form's address.
+      event.preventDefault();
+      if (event.type === 'dragover') return;
+      if (event.type === 'drop') deed.files = Array.from((event as DragEvent).dataTransfer?.files ?? []);
+    } else if (isField(event)) {
+      deed.held = target.type === 'checkbox' || target.type === 'radio' ? target.checked : target.value;
+      // Of a field what it holds at last counts, once.
+      if (before >= 0) work.deeds.splice(before, 1);
+    } else {
+      // What is done to a field the field tells; links lead on, and labels and summaries open, without any script.
+      if (target.closest(`${FIELD}, a[href], label, summary`)) return;
+      // A button that sends a form is told by the form.
+      if (event.type === 'click' && target.closest('button')?.matches('form button:not([type=button])')) return;
+      // Who presses twice because nothing happened means once.
+      if (work.deeds.some((one) => one.event.type === event.type && one.event.target === target)) return;
+    }
+    work.deeds.push(deed);
+  }
+  for (const kind of kinds) document.addEventListener(kind, take, true);
+  window.earlyWork = work;
+}
