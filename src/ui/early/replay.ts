@@ -24,6 +24,8 @@ export async function replayEarly(work: EarlyWork): Promise<void> {
     work.deaf = true;
     doAgain(next);
     work.deaf = false;
+    // As when a person does it, the page is drawn anew before the next: what stands beside a field is taken from there.
+    await new Promise((resolve) => setTimeout(resolve, 0));
   }
   work.stop();
 }
