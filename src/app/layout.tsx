@@ -7,7 +7,6 @@ import { ChosenRoom } from '@/ui/controls/room';
 import { ROOM_COOKIE, roomNamed } from '@/ui/controls/roomCookie';
 import { ToastRoom } from '@/ui/controls/Toasts';
 import { TooltipRoom } from '@/ui/controls/Tooltip';
-import { Early } from '@/ui/early/Early';
 import { recordEarly } from '@/ui/early/record';
 
 // Scripts that the framework writes into a page carry the answer’s own nonce: no page is made before it is asked for.
@@ -44,7 +43,6 @@ export default async function RootLayout({ children }: { children: ReactNode }) 
             <ToastRoom>{children}</ToastRoom>
           </TooltipRoom>
         </ChosenRoom>
-        <Early />
       </body>
     </html>
   );

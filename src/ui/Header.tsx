@@ -1,5 +1,6 @@
 'use client';
 
+import { useEarly } from './early/useEarly';
 import { CircleUserRound, Moon, Pencil, Sun } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
@@ -23,6 +24,7 @@ export function Header({
   /** On a page of no session: stays with the one that this tab came from. */
   keeps?: boolean;
 }) {
+  useEarly();
   const session = useLastSession(own, keeps);
   const router = useRouter();
   const person = useShownPerson();

@@ -1,5 +1,6 @@
 'use client';
 
+import { useEarly } from '@/ui/early/useEarly';
 import { startAuthentication, type PublicKeyCredentialRequestOptionsJSON } from '@simplewebauthn/browser';
 import { KeyRound } from 'lucide-react';
 import { useState } from 'react';
@@ -10,6 +11,7 @@ import { PasswordField } from './PasswordField';
 
 /** The way in, where the application answers beyond its own machine. */
 export function SignIn({ to, go = loadAnew }: { to: string; go?: (path: string) => void }) {
+  useEarly();
   const [name, setName] = useState('');
   const [password, setPassword] = useState('');
   const [trouble, setTrouble] = useState<string | null>(null);

@@ -1,5 +1,6 @@
 'use client';
 
+import { useEarly } from '@/ui/early/useEarly';
 import { useEffect, useMemo } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import type { PickKit, PickRig } from '@/server/pickList';
@@ -29,6 +30,7 @@ export function Pick({
   first: string | null;
 }) {
   useOffline();
+  useEarly();
   // A paired phone sees this page and its sheet; other addresses lead nowhere there.
   const atDesk = useAtDesk();
   const { control, reset, subscribe } = useForm<Asked>({

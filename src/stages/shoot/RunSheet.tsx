@@ -1,5 +1,6 @@
 'use client';
 
+import { useEarly } from '@/ui/early/useEarly';
 import { Cloud, RotateCcw, SkipForward, TriangleAlert, Undo2 } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useState } from 'react';
@@ -34,6 +35,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
   const logged = readLog(planned, entries);
   const atDesk = useAtDesk();
   useOffline();
+  useEarly();
   const [chosen, setChosen] = useState<string | null>(null);
   const [note, setNote] = useState('');
   const filters = session.kits.flatMap((kit) => kit.filters);

@@ -6,7 +6,7 @@ import { renderToString } from 'react-dom/server.node';
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { recordEarly } from './record';
-import { replayEarly } from './replay';
+import { useEarly } from './useEarly';
 
 /** What jsdom lacks. */
 window.PointerEvent ??= class extends MouseEvent {} as typeof PointerEvent;
@@ -14,8 +14,13 @@ window.PointerEvent ??= class extends MouseEvent {} as typeof PointerEvent;
 let asked: string[] = [];
 let root: Root | null = null;
 
+const Early = () => {
+  useEarly();
+  return null;
+};
+
 /** A page as ours are: held fields, boxes, a list, keys, and a form. */
-function Page() {
+function Page({ alone = false }: { alone?: boolean }) {
   const [title, setTitle] = useState('Shared bench');
   const [even, setEven] = useState(true);
   const [kind, setKind] = useState('bench');
@@ -55,6 +60,7 @@ function Page() {
       <a href="#elsewhere" onClick={() => asked.push('link')}>
         Elsewhere
       </a>
+      {!alone && <Early />}
       <output>{JSON.stringify({ title, even, kind, count })}</output>
     </main>
   );
@@ -76,18 +82,20 @@ afterEach(() => {
 });
 
 /** The page begins to run, and what was done before is done again. */
-async function begin() {
+async function begin(page = <Page />) {
+  const work = window.earlyWork!;
   await act(async () => {
-    root = hydrateRoot(document.getElementById('page')!, <Page />);
+    root = hydrateRoot(document.getElementById('page')!, page);
   });
-  await act(() => replayEarly(window.earlyWork!));
+  // All is done when no more is taken down.
+  while (window.earlyWork === undefined && work.deeds.length > 0)
+    await act(() => new Promise((done) => setTimeout(done, 5)));
+  await act(() => new Promise((done) => setTimeout(done, 20)));
 }
 
 test('a page alone forgets what was done before it ran: what this is there for', async () => {
   fireEvent.click(screen.getByText('Add'));
-  await act(async () => {
-    root = hydrateRoot(document.getElementById('page')!, <Page />);
-  });
+  await begin(<Page alone />);
   expect(said().count).toBe(0);
 });
 
@@ -149,16 +157,25 @@ test('a file that is dropped early does not lead away from the page', () => {
   expect(window.earlyWork!.deeds).toHaveLength(1);
 });
 
-test('what is done to a part that runs is its own: a field is not put back to what it held before', async () => {
+test('what is done once the page runs is its own: a field is not put back to what it held before', async () => {
   await user.type(field('Title'), '1');
+  await begin();
+  await user.type(field('Title'), '2');
+  await user.click(screen.getByText('Add'));
+  expect(said()).toMatchObject({ title: 'Shared bench12', count: 1 });
+});
+
+test('a field that is typed in while early things are still being done is done by what it holds now', async () => {
+  await user.click(screen.getByText('Add'));
+  await user.type(field('Title'), '1');
+  const work = window.earlyWork!;
   await act(async () => {
     root = hydrateRoot(document.getElementById('page')!, <Page />);
   });
-  await user.type(field('Title'), '2');
-  await user.click(screen.getByText('Add'));
-  expect(window.earlyWork!.deeds).toEqual([]);
-  await act(() => replayEarly(window.earlyWork!));
-  expect(said()).toMatchObject({ title: 'Shared bench12', count: 1 });
+  fireEvent.change(field('Title'), { target: { value: 'Newer' } });
+  expect(work.deeds.some((one) => one.held === 'Shared bench1')).toBe(false);
+  await act(() => new Promise((done) => setTimeout(done, 30)));
+  expect(said()).toMatchObject({ title: 'Newer', count: 1 });
 });
 
 test('a part that is gone by then is left out; the rest is done', async () => {

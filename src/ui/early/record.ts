@@ -10,10 +10,8 @@ export interface EarlyDeed {
 /** What was done, in its order. */
 export interface EarlyWork {
   deeds: EarlyDeed[];
-  /** Whether what draws the page has taken an element over. */
-  runs(target: EventTarget): boolean;
-  /** While true nothing is taken down: it is done again. */
-  deaf: boolean;
+  /** Once true the page takes what is done to it by itself. */
+  running: boolean;
   /** No more is taken down. */
   stop(): void;
 }
@@ -25,20 +23,15 @@ declare global {
 }
 
 /**
- * Takes down what is typed, pressed, sent and dropped on parts of the page that don't run yet. It is written into the page as it
- * stands and runs before anything else, so it uses nothing from outside itself.
+ * Takes down what is typed, pressed, sent and dropped until the page runs. It is written into the page as it stands and runs before
+ * anything else, so it uses nothing from outside itself.
  */
 export function recordEarly(): void {
   const kinds = ['pointerdown', 'click', 'input', 'change', 'submit', 'keydown', 'dragover', 'drop'];
   const FIELD = 'input, textarea, select, [contenteditable]';
   const work: EarlyWork = {
     deeds: [],
-    runs(target) {
-      // Keys that are pressed on no control are the page's own; the framework marks each element that it has taken over.
-      const part = target === document.body ? document.getElementById('main') : target;
-      return part !== null && Object.keys(part).some((key) => key.startsWith('__reactProps$'));
-    },
-    deaf: false,
+    running: false,
     stop() {
       for (const kind of kinds) document.removeEventListener(kind, take, true);
     },
@@ -47,10 +40,9 @@ export function recordEarly(): void {
 
   function take(event: Event) {
     const target = event.target as HTMLInputElement;
-    if (work.deaf) return;
     const before = work.deeds.findIndex((one) => one.event.target === target && isField(one.event) === isField(event));
-    if (work.runs(target)) {
-      // The whole field is told now: what it held before is old.
+    if (work.running) {
+      // The whole field is told now, by a person or because this is it: what it held before is old.
       if (isField(event) && before >= 0) work.deeds.splice(before, 1);
       return;
     }

@@ -1,34 +1,27 @@
 import type { EarlyDeed, EarlyWork } from './record';
 
-const LOOK_MS = 30;
-/** A part that has not come by then won't. */
-const LONGEST_MS = 60_000;
+const TOLD = { bubbles: true, cancelable: true, composed: true };
 
 /**
- * Does again, in order, what was done before the page ran; each as soon as the part of the page that it was done to runs.
+ * Does again, in order, what was done before the page ran.
  *
- * @param work taken down by `recordEarly`; what was done to an element that is gone by then is left out
+ * @param work taken down by `recordEarly`, of a page that runs now; what was done to an element that is gone is left out
  */
 export async function replayEarly(work: EarlyWork): Promise<void> {
-  const end = performance.now() + LONGEST_MS;
-  for (;;) {
-    const [next] = work.deeds;
-    if (!next) break;
-    const target = next.event.target as Node;
-    if (target.isConnected && !work.runs(target) && performance.now() < end) {
-      await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
-      continue;
-    }
-    work.deeds.shift();
-    if (!target.isConnected) continue;
-    work.deaf = true;
+  for (let next = work.deeds.shift(); next; next = work.deeds.shift()) {
+    if (!(next.event.target as Node).isConnected) continue;
     doAgain(next);
-    work.deaf = false;
     // As when a person does it, the page is drawn anew before the next: what stands beside a field is taken from there.
-    await new Promise((resolve) => setTimeout(resolve, 0));
+    await drawn();
+    // Fields that are taken over when they are left: this one was left already.
+    if (next.held !== undefined && next.event.target !== document.activeElement)
+      next.event.target!.dispatchEvent(new FocusEvent('focusout', TOLD));
+    await drawn();
   }
   work.stop();
 }
+
+const drawn = () => new Promise((resolve) => setTimeout(resolve, 0));
 
 function doAgain({ event, held, files }: EarlyDeed): void {
   const target = event.target as HTMLElement;
@@ -40,8 +33,6 @@ function doAgain({ event, held, files }: EarlyDeed): void {
   else if (event.type === 'click') target.dispatchEvent(new MouseEvent('click', asGiven(event)));
   else tell(target, held);
 }
-
-const TOLD = { bubbles: true, cancelable: true, composed: true };
 
 /** A field says what it holds; what it is known to hold would be no change. */
 function tell(field: HTMLElement, held: string | boolean | undefined): void {
@@ -55,8 +46,6 @@ function tell(field: HTMLElement, held: string | boolean | undefined): void {
     field.value = '';
     Object.getOwnPropertyDescriptor(Object.getPrototypeOf(field), 'value')!.set!.call(field, held);
     field.dispatchEvent(new Event('input', TOLD));
-    // Fields that are taken over when they are left: this one was left already.
-    if (field !== document.activeElement) field.dispatchEvent(new FocusEvent('focusout', TOLD));
   } else {
     if (field instanceof HTMLSelectElement) field.value = String(held);
     field.dispatchEvent(new Event('change', TOLD));
