@@ -37,6 +37,16 @@ test('the smallest kit for a work, what each filter adds, and where it falls sho
   await page.reload();
   await expect(falls.getByLabel('Seconds open')).toHaveValue('2');
   await expect(page.getByRole('list', { name: 'Where it falls short' })).toContainText('Waterfalls');
+  // Into a report: of its own, answered by the figures of the day.
+  const told = await heading.innerText();
+  await page.getByRole('button', { name: 'Put into a report' }).click();
+  await choose(page.getByRole('combobox', { name: 'Report that it goes into' }), 'A new report of these kits');
+  await page.getByRole('button', { name: 'Put into the report' }).click();
+  await page.getByRole('button', { name: 'Open the report' }).click();
+  await expect(page.getByLabel('Title')).toHaveValue('What to carry');
+  await expect(page.frameLocator('iframe').getByRole('heading', { level: 3, name: told })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Take “Filming and Waterfalls” out' })).toBeVisible();
+  await page.goBack();
   await page.setViewportSize({ width: 390, height: 844 });
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
 });

@@ -1,10 +1,13 @@
 'use server';
 
 import { revalidatePath } from 'next/cache';
+import { greatest } from 'd3-array';
 import { z } from 'zod';
 import type { Report } from '@/core/exports/report';
+import { carryAskSchema, type CarryAsked } from '@/core/judging/carry/asked';
+import { kitKey } from '@/core/judging/ranking/figures';
 import {
-  addReportPicture,
+  addToReport,
   endLinks,
   freezeReport,
   listReports,
@@ -15,6 +18,7 @@ import {
   writeReport,
 } from '@/store';
 import { AskedError, attempt, idSchema, MOST, taken, type ActionResult } from './asked';
+import { measuredSessions } from './across';
 import { reportFigures } from './reportFigures';
 import type { Kept } from './shelfActions';
 
@@ -57,9 +61,41 @@ export async function addPictureAction(
   return attempt(async () => {
     const id = taken(idSchema, reportId);
     const added = taken(pictureSchema, picture);
-    if (!(await addReportPicture(id, added))) throw new AskedError('There is no such report any more.');
+    if (!(await addToReport(id, { pictures: [added] }))) throw new AskedError('There is no such report any more.');
     revalidatePath(`/reports/${id}`);
   });
+}
+
+/**
+ * Puts a question of what to carry at the end of a report's.
+ *
+ * @param place a report, or kits: a new report of the sessions in which they were measured last
+ */
+export async function addCarryAction(place: string | { kits: string[] }, carry: CarryAsked): Promise<Kept> {
+  return keep(async () => {
+    const wanted = taken(z.union([idSchema, z.object({ kits: z.array(z.string()).max(MOST) })]), place);
+    const asked = taken(carryAskSchema, carry);
+    if (typeof wanted !== 'string') {
+      const sessions = await newestOf(wanted.kits);
+      if (sessions.length === 0) throw new AskedError('None of these kits has a measured session any more.');
+      return writeReport({ title: 'What to carry', sessions, carry: [asked] });
+    }
+    if (!(await addToReport(wanted, { carry: [asked] }))) throw new AskedError('There is no such report any more.');
+    revalidatePath(`/reports/${wanted}`);
+    return { id: wanted, revision: (await readReport(wanted))!.revision };
+  });
+}
+
+/** The session in which each kit was measured last, each once. */
+async function newestOf(kits: readonly string[]): Promise<string[]> {
+  const { sessions } = await measuredSessions();
+  const newest = kits.map((kit) =>
+    greatest(
+      sessions.filter(({ sittings }) => sittings.some((one) => kitKey(one.kit) === kit)),
+      ({ day }) => day ?? 0,
+    ),
+  );
+  return [...new Set(newest.flatMap((one) => one?.id ?? []))];
 }
 
 /** Keeps the report with its figures as they are now. */

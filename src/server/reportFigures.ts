@@ -22,8 +22,11 @@ import { FOLLOWED, type DatedSitting } from '@/core/judging/overTime/lives';
 import { productsOf } from '@/core/judging/overTime/samples';
 import { allBenches, rendition, storedFiles } from '@/store';
 import type { Stale } from '@/ui/sessionView';
+import { carryAnswer, offersOf } from '@/stages/carry/answer';
+import { hoursInWords, shareInWords, shortfallInWords, strengthOf, titleOf, workInWords } from '@/stages/carry/words';
 import { measuredSessions, wholeSession, type WholeSession } from './across';
 import { bandsInForce } from './judged';
+import { pickList } from './pickList';
 import { benchSentences, sampleSentences, shotAgainInWords, yearSentences } from './reportSentences';
 import { decimalsFor, fixed, plusMinus } from '@/ui/format';
 
@@ -76,9 +79,19 @@ export interface ReportFigures {
   missing: number;
   /** Pictures of its author's, as JPEG data addresses; versions frozen by older programs have none. */
   pictures?: { caption: string; picture: string }[];
+  /** What to carry for some work; versions frozen by older programs have none. */
+  carried?: ReportCarried[];
 }
 
-export async function reportFigures({ sessions, pictures }: Report): Promise<ReportFigures> {
+/** A question of what to carry with its answer. */
+export interface ReportCarried {
+  title: string;
+  works: string[];
+  rows: { name: string; kit: string; stops: string; adds: string; covered: string }[];
+  sentences: string[];
+}
+
+export async function reportFigures({ sessions, pictures, carry }: Report): Promise<ReportFigures> {
   const [bands, dated] = await Promise.all([bandsInForce(), standingSittings()]);
   const wholes = await Promise.all(sessions.map(wholeSession));
   const found = wholes.flatMap((whole) => whole ?? []);
@@ -88,6 +101,7 @@ export async function reportFigures({ sessions, pictures }: Report): Promise<Rep
     sessions: await Promise.all(found.map((whole) => sessionFigures(whole, dated))),
     missing: wholes.length - found.length,
     pictures: (await Promise.all(pictures.map(shownPicture))).flat(),
+    carried: await carriedIn(carry),
   };
 }
 
@@ -97,6 +111,28 @@ async function standingSittings(): Promise<DatedSitting[]> {
   return sessions
     .filter(({ stale }) => stale === null)
     .flatMap(({ day, sittings }) => sittings.map((one) => ({ ...one, day })));
+}
+
+/** Answers of today, by all measured kits. */
+async function carriedIn(asked: Report['carry']): Promise<ReportCarried[]> {
+  if (asked.length === 0) return [];
+  const offers = offersOf((await pickList()).kits);
+  return asked.map((one) => {
+    const answer = carryAnswer(one, offers);
+    const { hours, bare, steps } = answer;
+    const row = (name: string, kit: string, stops: string, adds: number, covered: number) => {
+      return { name, kit, stops, adds: hoursInWords(adds), covered: shareInWords(covered, hours) };
+    };
+    return {
+      title: titleOf(answer),
+      works: one.works.map(workInWords),
+      rows: [
+        row('No filter', '', '0', bare, bare),
+        ...steps.map(({ offer, adds, covered }) => row(offer.name, offer.kit, strengthOf(offer), adds, covered)),
+      ],
+      sentences: answer.shortfalls.map((shortfall) => shortfallInWords(shortfall, one.works)),
+    };
+  });
 }
 
 /** Wide enough for the page, in print too. */

@@ -1,7 +1,7 @@
 /** Frozen versions of reports, and the links by which they are read. */
 import { createHash, randomBytes } from 'node:crypto';
 import { Op } from 'sequelize';
-import { reportSchema, type Report, type ReportPicture } from '@/core/exports/report';
+import { reportSchema, type Report } from '@/core/exports/report';
 import { atomically, store } from './database';
 import type { Json } from './models';
 import { ShelfError } from './shelf';
@@ -25,17 +25,25 @@ export async function freezeReport(reportId: string, document: Json): Promise<Re
 }
 
 /**
- * Puts a stored picture behind a report's others. Rejects with ShelfError where there are too many.
+ * Puts a stored picture, or what is to be carried, behind a report's others; what others write of it meanwhile stays. Rejects with ShelfError
+ * where there are too many.
  *
  * @returns whether there is such a report
  */
-export async function addReportPicture(reportId: string, picture: ReportPicture): Promise<boolean> {
+export async function addToReport(
+  reportId: string,
+  { pictures = [], carry = [] }: Partial<Pick<Report, 'pictures' | 'carry'>>,
+): Promise<boolean> {
   return atomically(async (transaction) => {
     const where = { id: reportId, deletedAt: null };
     const row = await store().models.Report.findOne({ where, transaction, lock: transaction.LOCK.UPDATE });
     if (!row) return false;
     const report = reportSchema.parse(row.data);
-    const wanted = reportSchema.safeParse({ ...report, pictures: [...report.pictures, picture] });
+    const wanted = reportSchema.safeParse({
+      ...report,
+      pictures: [...report.pictures, ...pictures],
+      carry: [...report.carry, ...carry],
+    });
     if (!wanted.success) throw new ShelfError(wanted.error.issues[0].message);
     await row.update({ data: wanted.data as unknown as Json, revision: row.revision + 1 }, { transaction });
     return true;

@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import { NEW_RIG } from '@/core/sitting/kits/keptRig';
 import { MOST_PICTURES } from '@/core/exports/report';
 import {
-  addReportPicture,
+  addToReport,
   allBenches,
   allKits,
   closeStore,
@@ -126,12 +126,22 @@ test('pictures of a report keep their files, of one that is put away as long as 
 test('views put into one report at the same moment are all there', async () => {
   const { id } = await writeReport({ title: 'Busy', sessions: ['s'] });
   const hashes = ['a', 'b', 'c'].map((digit) => digit.repeat(64));
-  const put = (report: string, sha256: string) => addReportPicture(report, { sha256, caption: '' });
+  const put = (report: string, sha256: string) => addToReport(report, { pictures: [{ sha256, caption: '' }] });
   expect(await Promise.all(hashes.map((one) => put(id, one)))).toEqual([true, true, true]);
   expect((await readReport(id))?.item.pictures.map((one) => one.sha256).sort()).toEqual(hashes);
   expect(await put('00000000-0000-0000-0000-000000000000', hashes[0])).toBe(false);
   for (let i = 3; i < MOST_PICTURES; i++) await put(id, hashes[0]);
   await expect(put(id, hashes[0])).rejects.toThrow('A report holds 24 pictures');
+});
+
+test('what to carry goes into a report beside its pictures, six times at most; an empty field stays one', async () => {
+  const { id } = await writeReport({ title: 'Packed', sessions: ['s'] });
+  const work = { name: 'Filming', rig: '', target: 'clips', frameRate: NaN, angle: 180, interval: 2, seconds: 10, tolerance: 0.3, baseIso: 100, highestIso: 400, widest: 2.8, narrowest: 2.8, latitude: 51, longitude: -2, months: ['1'], fromHour: 7, toHour: 19, skies: ['clear'], polarizer: false } as const; // prettier-ignore
+  const asked = { works: [{ ...work, months: ['1'], skies: ['clear' as const] }], from: '', owned: '', most: '' };
+  expect(await addToReport(id, { carry: [asked] })).toBe(true);
+  expect((await readReport(id))?.item.carry).toEqual([asked]);
+  for (let i = 1; i < 6; i++) await addToReport(id, { carry: [asked] });
+  await expect(addToReport(id, { carry: [asked] })).rejects.toThrow('A report answers 6 times what to carry');
 });
 
 test('rigs likewise; what is none is refused with its sentence', async () => {

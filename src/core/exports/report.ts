@@ -1,10 +1,14 @@
 /** A report as its author writes it: which sessions, and texts of their own; figures are never part of the texts. */
 import { z } from 'zod';
+import { carryAskSchema } from '../judging/carry/asked';
 
 const text = z.string().max(20_000).default('');
 
 /** Pictures of a report at most: it is one page that holds them all. */
 export const MOST_PICTURES = 24;
+
+/** Questions of what to carry that a report answers at most. */
+const MOST_CARRIED = 6;
 
 const reportPicture = z.looseObject({
   sha256: z.string().regex(/^[0-9a-f]{64}$/),
@@ -30,6 +34,11 @@ export const reportSchema = z.looseObject({
     .max(MOST_PICTURES, `A report holds ${MOST_PICTURES} pictures; take one out first.`)
     .default([])
     .describe('Saved views of Compare, in their order.'),
+  carry: z
+    .array(carryAskSchema)
+    .max(MOST_CARRIED, `A report answers ${MOST_CARRIED} times what to carry; take one out first.`)
+    .default([])
+    .describe('What was asked of “What to carry”; it is answered by the figures of the day.'),
   paper: z.enum(['A4', 'Letter']).default('A4'),
 });
 

@@ -3,14 +3,17 @@
 import { Plus, Printer } from 'lucide-react';
 import { useDeferredValue, useEffect, useMemo } from 'react';
 import { useController, useFieldArray, useForm, useWatch, type Control } from 'react-hook-form';
-import { whatToCarry, type CarryAnswer } from '@/core/judging/carry/carry';
+import { MOST_WORKS, type CarryAsked } from '@/core/judging/carry/asked';
+import type { CarryAnswer } from '@/core/judging/carry/carry';
 import type { PickKit, PickRig } from '@/server/pickList';
 import { Button } from '@/ui/Button';
 import { Labelled } from '@/ui/controls/fields';
 import { Select, type Option } from '@/ui/controls/Select';
 import { Link } from '@/ui/Link';
 import { OnlyNewest } from '@/ui/OnlyNewest';
-import { FIRST, FIRST_WORK, keepAsked, lastAsked, MOST_WORKS, offersOf, workOf, type Asked } from './asked';
+import { carryAnswer, offersOf } from './answer';
+import { FIRST, FIRST_WORK, keepAsked, lastAsked } from './asked';
+import { CarryToReport } from './CarryToReport';
 import { CoveredChart } from './CoveredChart';
 import { StepTable } from './StepTable';
 import { packingList, shortfallInWords, titleOf } from './words';
@@ -31,9 +34,9 @@ export function Carry({
   rigs: readonly PickRig[];
   lookedAt?: number | null;
 }) {
-  const { control, reset, setValue, subscribe } = useForm<Asked>({ defaultValues: FIRST });
+  const { control, reset, setValue, subscribe } = useForm<CarryAsked>({ defaultValues: FIRST });
   const { append, remove } = useFieldArray({ control, name: 'works' });
-  const asked = useWatch({ control }) as Asked;
+  const asked = useWatch({ control }) as CarryAsked;
   useEffect(() => {
     // After the first drawing, which is the server's: it knows nothing of this browser.
     reset((now) => ({ ...now, ...lastAsked() }));
@@ -43,12 +46,7 @@ export function Carry({
   const offers = useMemo(() => offersOf(kits), [kits]);
   // Typing goes on while a large choice is reckoned.
   const settled = useDeferredValue(asked);
-  const answer = useMemo(() => {
-    const { from, owned, most, works } = settled;
-    const have = offers.filter(({ kitId }) => kitId === owned).map(({ id }) => id);
-    const choice = offers.filter(({ kitId }) => from === '' || kitId === from || kitId === owned);
-    return whatToCarry({ works: works.map(workOf), most: most === '' ? null : Number(most), owned: have }, choice);
-  }, [settled, offers]);
+  const answer = useMemo(() => carryAnswer(settled, offers), [settled, offers]);
   const kitOptions = measured.map(({ id, name }): Option<string> => [id, name]);
   return (
     <main
@@ -135,15 +133,23 @@ export function Carry({
                 How
               </Link>
             </p>
-            <Button className="justify-self-start print:hidden" onClick={() => window.print()}>
-              <Printer size={16} aria-hidden /> Print
-            </Button>
+            <p className="flex gap-2 flex-wrap print:hidden">
+              <Button onClick={() => window.print()}>
+                <Printer size={16} aria-hidden /> Print
+              </Button>
+              <CarryToReport asked={settled} kits={kitsIn(answer, offers)} />
+            </p>
           </section>
         )}
       </div>
     </main>
   );
 }
+
+/** Kits of the filters that are carried. */
+const kitsIn = ({ steps }: CarryAnswer, offers: ReturnType<typeof offersOf>) => [
+  ...new Set(steps.flatMap(({ offer }) => offers.find(({ id }) => id === offer.id)?.kitId ?? [])),
+];
 
 const hoursOf = ({ hours }: CarryAnswer) => `${Math.round(hours)} hours`;
 
@@ -153,7 +159,7 @@ function KitSelect({
   label,
   options,
 }: {
-  control: Control<Asked>;
+  control: Control<CarryAsked>;
   name: 'from' | 'owned' | 'most';
   label: string;
   options: readonly Option<string>[];

@@ -3,7 +3,7 @@ import type { HourCovered } from '@/core/judging/carry/carry';
 import { ChartFigure, type Drawing } from '@/ui/charts/ChartFigure';
 import { hoursOption } from '@/ui/charts/hoursOption';
 import { percent } from '@/ui/format';
-import { MONTHS } from './asked';
+import { MONTHS } from './words';
 import { shortNames } from './words';
 
 /** Pixels of an hour's row. */

@@ -8,7 +8,9 @@ import { Labelled, NumberInput, TextInput } from '@/ui/controls/fields';
 import { sameWords, Select, type Option } from '@/ui/controls/Select';
 import { Choice, Several } from '@/ui/controls/Toggle';
 import { IconButton } from '@/ui/controls/Tooltip';
-import { MONTHS, ofRig, workOf, type Asked, type AskedWork } from './asked';
+import { workOf, type AskedWork, type CarryAsked } from '@/core/judging/carry/asked';
+import { ofRig } from './asked';
+import { MONTHS } from './words';
 import { SKY_WORDS } from './words';
 import { SKIES } from '@/core/judging/carry/daylight';
 
@@ -28,8 +30,8 @@ export function WorkCard({
   rigs,
   onRemove,
 }: {
-  control: Control<Asked>;
-  setValue: UseFormSetValue<Asked>;
+  control: Control<CarryAsked>;
+  setValue: UseFormSetValue<CarryAsked>;
   index: number;
   work: AskedWork;
   rigs: readonly PickRig[];

@@ -4,9 +4,11 @@ import { screen, waitFor, within } from '@testing-library/react';
 import { NEW_RIG, planRigOf } from '@/core/sitting/kits/keptRig';
 import type { PickKit, PickRig } from '@/server/pickList';
 import { choose, show } from '@/ui/testing/render';
-import { FIRST, FIRST_WORK, keepAsked, lastAsked, offersOf, ofRig, workOf } from './asked';
+import { workOf } from '@/core/judging/carry/asked';
+import { offersOf } from './answer';
+import { FIRST, FIRST_WORK, keepAsked, lastAsked, ofRig } from './asked';
 import { Carry } from './Carry';
-import { monthsInWords, shareInWords, shortfallInWords, shortNames, strengthOf, titleOf } from './words';
+import { workInWords, monthsInWords, shareInWords, shortfallInWords, shortNames, strengthOf, titleOf } from './words';
 
 // Drawings are looked at in the browser tests: jsdom has no sizes.
 jest.mock('@/ui/charts/ChartFigure', () => ({
@@ -35,7 +37,21 @@ const RIG: PickRig = {
   frameRates: [25],
 };
 
-beforeEach(() => localStorage.clear());
+let put: unknown[][] = [];
+let putAnswer: unknown;
+jest.mock('@/server/reportActions', () => ({
+  reportsAction: () => Promise.resolve([{ id: 'r1', title: 'Spring kit' }]),
+  addCarryAction: (...words: unknown[]) => {
+    put.push(words);
+    return Promise.resolve(putAnswer);
+  },
+}));
+
+beforeEach(() => {
+  localStorage.clear();
+  put = [];
+  putAnswer = { ok: true, id: 'made', revision: 1 };
+});
 
 test('the smallest kit, a work more, a limit, and all of it again on coming back', async () => {
   const { user, unmount } = show(<Carry kits={[STEPS, MIXED]} rigs={[RIG]} />);
@@ -109,6 +125,35 @@ test('what a browser kept is used as far as it can be read', () => {
   expect(lastAsked()).toEqual({});
   expect(ofRig(RIG, 'clips')).toMatchObject({ baseIso: 200, highestIso: 400 });
   expect(workOf({ ...FIRST_WORK, target: 'hyperlapse' }).target).toEqual({ kind: 'hyperlapse', intervalSeconds: 2, angle: 180 }); // prettier-ignore
+});
+
+test('what is asked goes into a report, or a new one of the kits that are carried', async () => {
+  const { user } = show(<Carry kits={[STEPS, MIXED]} rigs={[RIG]} />);
+  await choose(user, 'Choose from', 'Steps');
+  await waitFor(() => expect(screen.queryByText('Turning')).toBeNull());
+  const open = () => user.click(screen.getByRole('button', { name: 'Put into a report' }));
+  await open();
+  await waitFor(() => expect(screen.getByRole('combobox', { name: 'Report that it goes into' }).textContent).toBe('Spring kit')); // prettier-ignore
+  await user.click(screen.getByRole('button', { name: 'Put into the report' }));
+  await open();
+  await choose(user, 'Report that it goes into', 'A new report of these kits');
+  putAnswer = { ok: false, error: 'A report answers 6 times what to carry; take one out first.' };
+  await user.click(screen.getByRole('button', { name: 'Put into the report' }));
+  expect(put).toEqual([
+    ['r1', { ...FIRST, from: 'steps' }],
+    [{ kits: ['steps'] }, { ...FIRST, from: 'steps' }],
+  ]);
+  expect(await screen.findByText(/answers 6 times/)).toBeTruthy();
+});
+
+test('a work in words; what was left empty is a dash', () => {
+  expect(workInWords(FIRST_WORK)).toBe(
+    'Filming: 25 frames a second at 180°, within 0.33 stop, ISO 100 to 400, f/2.8; 51.2° N, 2.5° W, all year, 7 to 19 h, sun and overcast',
+  );
+  const falls = { ...FIRST_WORK, name: 'Falls', target: 'long exposure', seconds: NaN, latitude: -3, longitude: 4 } as const; // prettier-ignore
+  expect(workInWords({ ...falls, months: ['12', '1'], skies: ['shade'], polarizer: true })).toBe(
+    'Falls: – s, within 0.33 stop, ISO 100 to 400, f/2.8, polarizing; 3° S, 4° E, Dec–Jan, 7 to 19 h, shade',
+  );
 });
 
 test('words: the year goes round, a share is a whole only when it is one', () => {

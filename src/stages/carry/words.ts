@@ -1,8 +1,10 @@
 /** Sentences of “What to carry”. */
+import type { AskedWork } from '@/core/judging/carry/asked';
 import type { CarryAnswer, Lack, Shortfall } from '@/core/judging/carry/carry';
 import type { Offer } from '@/core/judging/carry/choose';
 import { fixed, listed, percent, withU95 } from '@/ui/format';
-import { MONTHS } from './asked';
+
+export const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const;
 
 /** Hours a year, whole. */
 export const hoursInWords = (hours: number) => `${fixed(hours, 0)} h`;
@@ -85,4 +87,21 @@ export function shortNames(names: readonly string[]): string {
   const prefix = /^[A-Za-z]+/.exec(first)?.[0] ?? '';
   const isShared = rest.every((one) => one.startsWith(prefix) && one.length > prefix.length);
   return [first, ...rest.map((one) => (isShared ? one.slice(prefix.length) : one))].join('·');
+}
+
+/** What is to be done, and where: "Filming: 25 a second at 180°, ISO 100 to 400, f/2.8; 51.2° N, 2.5° W, all year, 7 to 19 h, sun and overcast". */
+export function workInWords(work: AskedWork): string {
+  // A field that was left empty is a dash.
+  const told = (value: number) => (Number.isFinite(value) ? `${value}` : '–');
+  const span = (from: number, to: number) => (from === to ? told(from) : `${told(from)} to ${told(to)}`);
+  const { target, frameRate, angle, interval, seconds } = work;
+  const shutter = {
+    clips: `${told(frameRate)} frames a second at ${told(angle)}°`,
+    hyperlapse: `a picture every ${told(interval)} s at ${told(angle)}°`,
+    'long exposure': `${told(seconds)} s`,
+  }[target];
+  const at = `${told(Math.abs(work.latitude))}° ${work.latitude < 0 ? 'S' : 'N'}, ${told(Math.abs(work.longitude))}° ${work.longitude < 0 ? 'W' : 'E'}`;
+  const skies = listed(work.skies.map((sky) => SKY_WORDS[sky]));
+  const polarizing = work.polarizer ? ', polarizing' : '';
+  return `${work.name}: ${shutter}, within ${told(work.tolerance)} stop, ISO ${span(work.baseIso, work.highestIso)}, f/${span(work.widest, work.narrowest)}${polarizing}; ${at}, ${monthsInWords(work.months.map(Number))}, ${told(work.fromHour)} to ${told(work.toHour)} h, ${skies}`;
 }

@@ -111,10 +111,12 @@ test('what the probe read, kept on the picture', () => {
   expect(screen.getByText(/^still coarse: −0.12 stops/).style.left).toBe('690px');
 });
 
-const savingView = (reports: { id: string; title: string }[] = []) => ({
-  toFile: jest.fn(),
-  toReport: jest.fn(),
-  reports: () => Promise.resolve(reports),
+const savingView = () => ({ toFile: jest.fn(), toReport: jest.fn() });
+
+let reports: () => Promise<{ id: string; title: string }[]>;
+jest.mock('@/server/reportActions', () => ({ reportsAction: () => reports() }));
+beforeEach(() => {
+  reports = () => Promise.resolve([]);
 });
 
 describe('the bars', () => {
@@ -168,14 +170,13 @@ describe('the bars', () => {
   });
 
   test('the view goes into the report that was changed last, another, or a new one', async () => {
-    const saving = savingView([
-      { id: 'r2', title: 'Second' },
-      { id: 'r1', title: 'First' },
-    ]);
+    const [second, first] = [{ id: 'r2', title: 'Second' }, { id: 'r1', title: 'First' }]; // prettier-ignore
+    reports = () => Promise.resolve([second, first]);
+    const saving = savingView();
     const { user } = show(<BottomBar room={room} choice={FIRST_CHOICE} change={jest.fn()} soft={false} note={null} saving={saving} />); // prettier-ignore
     const put = async (report?: string) => {
       await user.click(screen.getByRole('button', { name: 'Save this view' }));
-      await screen.findByRole('button', { name: 'Put into the report' });
+      await waitFor(() => expect(screen.getByRole('combobox', { name: /goes into/ }).textContent).toBe('Second'));
       if (report) await choose(user, 'Report that it goes into', report);
       await user.click(screen.getByRole('button', { name: 'Put into the report' }));
     };
@@ -191,7 +192,8 @@ describe('the bars', () => {
   });
 
   test('without an answer about reports a new one can be begun', async () => {
-    const saving = { ...savingView(), reports: () => Promise.reject(new TypeError('fetch failed')) };
+    reports = () => Promise.reject(new TypeError('fetch failed'));
+    const saving = savingView();
     const { user } = show(<BottomBar room={room} choice={FIRST_CHOICE} change={jest.fn()} soft={false} note={null} saving={saving} />); // prettier-ignore
     await user.click(screen.getByRole('button', { name: 'Save this view' }));
     await user.click(await screen.findByRole('button', { name: 'Put into the report' }));

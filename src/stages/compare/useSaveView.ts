@@ -1,6 +1,5 @@
 import { useRouter } from 'next/navigation';
-import { useCallback } from 'react';
-import { addPictureAction, newReportAction, reportsAction } from '@/server/reportActions';
+import { addPictureAction, newReportAction } from '@/server/reportActions';
 import { useTell } from '@/ui/controls/Toasts';
 import { saveBlob } from '@/ui/saveBlob';
 import { NO_LINE_NOW, notAnswered } from '@/ui/saving/asked';
@@ -17,8 +16,6 @@ export interface SavingView {
   toFile: (wished: Wished) => void;
   /** @param report its id; a new report of this session where left out */
   toReport: (wished: Wished, report?: string) => void;
-  /** Reports that there are, last changed first. Rejects where the server doesn't answer. */
-  reports: () => Promise<{ id: string; title: string }[]>;
 }
 
 const LONGEST_CAPTION = 500;
@@ -54,5 +51,5 @@ export function useSaveView(
     void intoReport(wished, report).catch((error: Error) =>
       tell({ words: error instanceof TypeError ? NO_LINE_NOW : error.message, bad: true }),
     );
-  return { toFile, toReport, reports: useCallback(() => reportsAction(), []) };
+  return { toFile, toReport };
 }

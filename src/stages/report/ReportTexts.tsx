@@ -1,6 +1,9 @@
+import { X } from 'lucide-react';
 import { REPORT_TEXTS, type Report } from '@/core/exports/report';
 import { Checkbox } from '@/ui/controls/Checkbox';
 import { Labelled, TextArea, TextInput } from '@/ui/controls/fields';
+import { IconButton } from '@/ui/controls/Tooltip';
+import { listed } from '@/ui/format';
 import { sameWords, Select } from '@/ui/controls/Select';
 import { ReportPictures } from './ReportPictures';
 
@@ -37,6 +40,25 @@ export function ReportTexts({
           />
         </Labelled>
       ))}
+      {report.carry.length > 0 && (
+        <fieldset className="mt-3">
+          <legend className="text-ink-3 text-label">What to carry</legend>
+          <ul>
+            {report.carry.map(({ works }, i) => (
+              <li key={i} className="flex items-center gap-2">
+                <span className="flex-1 min-w-0 truncate">{listed(works.map(({ name }) => name))}</span>
+                <IconButton
+                  label={`Take “${listed(works.map(({ name }) => name))}” out`}
+                  className="!p-1"
+                  onClick={() => onChange({ carry: report.carry.filter((_, k) => k !== i) })}
+                >
+                  <X size={15} aria-hidden />
+                </IconButton>
+              </li>
+            ))}
+          </ul>
+        </fieldset>
+      )}
       <ReportPictures pictures={report.pictures} onChange={(pictures) => onChange({ pictures })} />
       <fieldset className="mt-3">
         <legend className="text-ink-3 text-label">Sessions</legend>

@@ -5,6 +5,7 @@ import { act, screen, waitFor } from '@testing-library/react';
 import { reportSchema } from '@/core/exports/report';
 import { forgetWays, went } from '@/ui/testing/navigation';
 import { choose, show } from '@/ui/testing/render';
+import { FIRST_WORK } from '../carry/asked';
 import { ReportEditor } from './ReportEditor';
 import { ReportList } from './ReportList';
 
@@ -50,6 +51,15 @@ const draw = (more: Partial<ComponentProps<typeof ReportEditor>> = {}) =>
     />,
   );
 const lastKept = () => asked.filter(([what]) => what === 'keep').at(-1)![1] as typeof REPORT;
+
+test('what is carried is named by its works, and taken out again', async () => {
+  const carry = [{ works: [{ ...FIRST_WORK, name: 'Filming' }, { ...FIRST_WORK, name: 'Falls' }], from: '', owned: '', most: '' }]; // prettier-ignore
+  const { user } = draw({ first: { ...REPORT, carry } });
+  await user.click(screen.getByRole('button', { name: 'Take “Filming and Falls” out' }));
+  await settle();
+  expect(lastKept().carry).toEqual([]);
+  expect(screen.queryByText('Filming and Falls')).toBeNull();
+});
 
 test('texts, sessions and paper are kept together', async () => {
   const { user } = draw();

@@ -50,6 +50,7 @@ ${section('The question', paragraphs(report.question))}
 ${section('Disclosure', paragraphs(report.disclosure) + list(told))}
 ${figures.missing > 0 ? `<p class="warn">${figures.missing} of the chosen sessions ${figures.missing === 1 ? 'is' : 'are'} gone or not measured; nothing of it is shown.</p>` : ''}
 ${figures.sessions.map((one) => sessionHtml(one, ask)).join('\n')}
+${carriedHtml(figures)}
 ${picturesHtml(figures)}
 ${section('What I make of it', paragraphs(report.findings))}
 ${section('Conditions', paragraphs(report.conditions) + figures.sessions.map((one) => `<p><b>${escape(one.title)}:</b> ${escape(one.conditions.join('; '))}.</p>`).join(''))}
@@ -132,6 +133,20 @@ ${corners ? (row.corner ? `<td class="n">${linked(row, `${number(row.corner.valu
   ];
   return `<h3>${escape(kit.name)}</h3><div class="wide"><table><thead><tr>${head.map((one) => `<th scope="col">${one}</th>`).join('')}</tr></thead><tbody>${rows.join('')}</tbody></table></div>
 ${list(sentences)}<div class="charts">${charts(kit).join('')}</div>`;
+}
+
+function carriedHtml({ carried = [] }: ReportFigures): string {
+  const parts = carried.map(({ title, works, rows, sentences }) => {
+    const cells = rows.map(
+      ({ name, kit, stops, adds, covered }) =>
+        `<tr><th scope="row">${escape(name)}</th><td>${escape(kit)}</td><td class="n">${escape(stops)}</td><td class="n">${escape(adds)}</td><td class="n">${escape(covered)}</td></tr>`,
+    );
+    const head = ['Filter', 'Kit', 'Stops', 'Adds, a year', 'Covered so far'];
+    return `<h3>${escape(title)}</h3>${list(works)}<div class="wide"><table><thead><tr>${head.map((one) => `<th scope="col">${one}</th>`).join('')}</tr></thead><tbody>${cells.join('')}</tbody></table></div>${list(sentences)}`;
+  });
+  const how =
+    '<p class="mark">Hours of light a year in which one works; the light is that of a day by the sun’s height, good to half a stop or so. Strengths are the measured ones.</p>';
+  return section('What to carry', parts.length > 0 ? parts.join('') + how : '');
 }
 
 function picturesHtml({ pictures = [] }: ReportFigures): string {

@@ -100,3 +100,27 @@ test('pictures stand with their captions, as texts; a version frozen before ther
   expect(html.match(/<img src="data:image\/jpeg;base64,(AAAA|BBBB)" alt="[^"]+">/g)).toHaveLength(2);
   expect(page()).not.toContain('<h2>Pictures</h2>');
 });
+
+test('what to carry stands as a table with its work and where it falls short; an older version has none', () => {
+  const carried = [
+    {
+      title: 'One filter covers 88 % of the hours',
+      works: ['<Falls>: 2 s'],
+      rows: [
+        { name: 'No filter', kit: '', stops: '0', adds: '40 h', covered: '12 %' },
+        { name: 'ND8', kit: 'Six', stops: '3.12 ±0.02', adds: '250 h', covered: '88 %' },
+      ],
+      sentences: ['sun: 40 h a year'],
+    },
+  ];
+  const html = page({ figures: { ...figures(), carried } });
+  expect(html).toContain(
+    '<h2>What to carry</h2><h3>One filter covers 88 % of the hours</h3><ul><li>&lt;Falls&gt;: 2 s</li></ul>',
+  );
+  expect(html).toContain(
+    '<tr><th scope="row">ND8</th><td>Six</td><td class="n">3.12 ±0.02</td><td class="n">250 h</td><td class="n">88 %</td></tr>',
+  );
+  expect(html).toContain('<li>sun: 40 h a year</li>');
+  for (const none of [page(), page({ figures: { ...figures(), carried: [] } })])
+    expect(none).not.toContain('What to carry');
+});
