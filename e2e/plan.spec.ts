@@ -242,6 +242,18 @@ test('a phone trusts the desk, is paired with one sheet by a code, opens it with
   expect((await second.goto(address))?.status()).toBe(403);
   await second.context().close();
   await expect(phone.getByRole('status')).toHaveText('all sent');
+  // While the sitting is live the phone sends pictures too, and says how it stands.
+  const desk = await page.context().newPage();
+  await desk.goto(page.url().replace(/shoot$/, 'live'));
+  await desk.getByRole('button', { name: 'Start' }).click();
+  const live = phone.getByRole('region', { name: 'Live' });
+  await expect(live).toContainText('0 of 6 filters within ±0.02');
+  await phone.getByLabel('More files').setInputFiles({ name: 'odd.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture') }); // prettier-ignore
+  await expect(live).toContainText('odd.jpg waits: ');
+  await checkAccessibility(phone);
+  await desk.getByRole('button', { name: 'End and measure' }).click();
+  await expect(live).toHaveCount(0);
+  await desk.close();
   // The line goes, and the sheet is even loaded again.
   await phone.evaluate(() => navigator.serviceWorker.ready);
   await expect

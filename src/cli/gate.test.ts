@@ -14,6 +14,7 @@ import {
   pairPhone,
   revokePairing,
   writeReport,
+  writeSetting,
 } from '@/store';
 import { freshDatabase } from '@/store/testing';
 import { isAllowed, startGate } from './gate';
@@ -180,6 +181,34 @@ test('a secret opens its own sheet and log, and nothing else', async () => {
     expect([path, (await ask(path, secret)).status]).toEqual([path, 403]);
   // Server actions are posted to the page's own address.
   expect((await ask(`/sessions/${session}/shoot`, secret, { method: 'POST', body: '[]' })).status).toBe(403);
+});
+
+test('pictures are sent while the sitting of this sheet is live, and not else', async () => {
+  const secret = await paired();
+  const sheet = `/api/sessions/${session}/live/sheet`;
+  const post = (path: string, headers: Record<string, string> = {}) => ask(path, secret, { method: 'POST', headers });
+  expect((await post(sheet)).status).toBe(200);
+  expect((await ask(sheet, secret)).status).toBe(403);
+  expect((await post(`/api/sessions/${other}/live/sheet`)).status).toBe(403);
+  expect((await post(`/api/sessions/${session}/live`)).status).toBe(403);
+  const ways = async () => [
+    (await post('/api/uploads', { 'upload-length': '1000' })).status,
+    (await ask('/api/uploads/0-a', secret, { method: 'PATCH', body: 'x' })).status,
+    (await ask('/api/uploads/0-a', secret, { method: 'HEAD' })).status,
+    (await ask('/api/room?bytes=5', secret)).status,
+  ];
+  expect(await ways()).toEqual([403, 403, 403, 403]);
+  await writeSetting('live', { session: other, wanted: 0.02, after: 0, since: '' });
+  expect(await ways()).toEqual([403, 403, 403, 403]);
+  await writeSetting('live', { session, wanted: 0.02, after: 0, since: '' });
+  expect(await ways()).toEqual([200, 200, 200, 200]);
+  // No clips, nothing taken away, nothing beside.
+  expect((await post('/api/uploads', { 'upload-length': '600000000' })).status).toBe(413);
+  expect((await ask('/api/uploads/0-a', secret, { method: 'DELETE' })).status).toBe(403);
+  expect((await post('/api/files')).status).toBe(403);
+  expect((await post('/api/uploads/0-a/../../kits')).status).toBe(403);
+  expect((await ask('/api/uploads', undefined, { method: 'POST' })).status).toBe(403);
+  await writeSetting('live', null);
 });
 
 test('without a secret, with a wrong or a revoked one, nothing is answered', async () => {

@@ -1,6 +1,6 @@
 /**
  * The gate: what other machines on the local network reach. The application itself listens on loopback only; the gate answers phones that
- * hold a paired secret with that one run sheet and the pick, whoever has a report's link with that report, and with nothing else.
+ * hold a paired secret with that one run sheet, its pictures and the pick, whoever has a report's link with that report, and with nothing else.
  */
 import {
   createServer,
@@ -12,12 +12,15 @@ import {
 } from 'node:http';
 import { cameBy, cookieOf, headersOf } from '@/server/door';
 import { deskRoot } from '@/server/lan';
+import { liveSitting } from '@/server/liveSetting';
 import { closeStore, codeHolds, MOST_NAME, pairPhone, reportByLink, sessionOfSecret } from '@/store';
 
 const COOKIE = 'glade_sheet';
 /** A day of shooting; the secret itself holds until it is revoked. */
 const COOKIE_SECONDS = 36 * 3600;
 const MOST_FORM_BYTES = 4000;
+/** A picture; a phone fills no disk with clips. */
+const MOST_PICTURE_BYTES = 500_000_000;
 /** Wrong secrets a minute from one address before it has to wait. */
 const MOST_WRONG = 30;
 
@@ -37,9 +40,20 @@ function noteWrong(address: string): void {
   if (wrong.size > 10_000) wrong.clear();
 }
 
-/** What a paired phone may ask for. */
-export function isAllowed(method: string, path: string, session: string): boolean {
+/** Ways by which pictures are sent. */
+const isSending = (path: string) => path === '/api/room' || /^\/api\/uploads(\/[\w-]+)?$/.test(path);
+
+/**
+ * What a paired phone may ask for.
+ *
+ * @param sends whether it may send pictures: while its sitting is looked at live
+ */
+export function isAllowed(method: string, path: string, session: string, sends = false): boolean {
   if (path === `/api/sessions/${session}/log`) return method === 'GET' || method === 'POST';
+  if ([`/api/sessions/${session}/live/sheet`, `/api/sessions/${session}/live/pictures`].includes(path))
+    return method === 'POST';
+  if (sends && isSending(path))
+    return path === '/api/room' ? method === 'GET' : ['HEAD', 'PATCH', 'POST'].includes(method);
   if (method !== 'GET' && method !== 'HEAD') return false;
   return (
     path === `/sessions/${session}/shoot` ||
@@ -71,7 +85,7 @@ const FIELD =
   'font:inherit;padding:.55em .7em;border-radius:8px;border:1px solid #8a8a8a;width:100%;box-sizing:border-box';
 /** Pairing takes a press: an app that looks into every address it is shown doesn't use the code up. */
 const NAME_FORM =
-  `<p>It will see one run sheet of the desk, and tap on it, and pick filters of its kits, until it is revoked there.</p><form method="post">` +
+  `<p>It will see one run sheet of the desk, and tap on it, send pictures while its sitting is live, and pick filters of its kits, until it is revoked there.</p><form method="post">` +
   `<label>What is this phone called? <input name="name" maxlength="${MOST_NAME}" autocomplete="off" placeholder="A phone" style="${FIELD};margin:.4em 0 1em;background:#1b1b1b;color:inherit"></label>` +
   `<button style="${FIELD};background:#9fe3c4;color:#111;font-weight:650;border:0">Pair this phone</button></form>`;
 
@@ -116,12 +130,20 @@ async function pass(message: IncomingMessage, response: ServerResponse, target: 
     if (secret !== null) noteWrong(address);
     return tell(response, 403, 'Not paired', '<p>Scan the code on the Shoot page of the desk with this phone.</p>');
   }
-  if (/%2f|%5c|\\/i.test(path) || !isAllowed(method, path, session))
+  const sends = isSending(path) && (await liveSitting())?.session === session;
+  if (sends && Number(message.headers['upload-length'] ?? 0) > MOST_PICTURE_BYTES)
+    return tell(
+      response,
+      413,
+      'Too large for a phone',
+      '<p>Clips come over the card, on the page Live or Footage.</p>',
+    );
+  if (/%2f|%5c|\\/i.test(path) || !isAllowed(method, path, session, sends))
     return tell(
       response,
       403,
       'Not on this sheet',
-      '<p>A paired phone sees its run sheet and the pick; everything else is on the desk.</p>',
+      '<p>A paired phone sees its run sheet and the pick, and sends pictures while its sitting is live; everything else is on the desk.</p>',
     );
   forward(message, response, target, path + search);
 }

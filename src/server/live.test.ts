@@ -1,5 +1,6 @@
 /** A live sitting at the server: files that arrive are laid and measured, spoiled takes come up again, and nothing of another page is taken. */
-import { mkdtemp, rm } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { makePlan, planRequestSchema } from '@/core/sitting/planning/plan';
@@ -9,9 +10,21 @@ import type { ShotMistake } from '@/core/sitting/live/mistakes';
 import { BENCH_RIG } from '@/core/testing/rig';
 import { latestJob } from '@/jobs/queue';
 import { developPicture, shootTake } from '@/simulator/card';
-import { addToInbox, closeStore, createSession, listInbox, loadSession, storeFile } from '@/store';
+import {
+  addToInbox,
+  clearInbox,
+  closeStore,
+  createSession,
+  deleteSession,
+  listInbox,
+  loadSession,
+  restoreSession,
+  storeFile,
+  uploadFolder,
+} from '@/store';
 import { freshDatabase } from '@/store/testing';
 import { endLive, look, shootAgain, startLive } from './live';
+import { liveSheet, takeLivePicture } from './liveSheet';
 import { liveSitting } from './liveSetting';
 
 const KIT = {
@@ -107,6 +120,9 @@ test('from the first file to the end', async () => {
   // Its files are still the session's.
   expect([files.get(one.name), files.get(other.name)]).toEqual([one.sha256, other.sha256]);
 
+  // The run sheet says it in short.
+  expect(await liveSheet(id)).toMatchObject({ on: true, title: '0 of 2 filters within ±0.05', alarms: [], waits: [], measuring: true }); // prettier-ignore
+
   await arrive(await shoot('chart-nd4'));
   expect((await look(id)).view.alarms).toEqual([]);
   expect(await takesNow()).toEqual({ [bare]: 2, 'chart-nd4': 2 });
@@ -122,12 +138,39 @@ test('from the first file to the end', async () => {
   expect(await look(id)).toMatchObject({ on: false, other: null });
 });
 
+test('a phone sends pictures while its sitting goes on, and no others', async () => {
+  await expect(takeLivePicture(id, 'x')).rejects.toThrow('isn’t looked at now: press Start on its page Live');
+  expect(await liveSheet(id)).toEqual({ on: false, title: '', alarms: [], waits: [], measuring: false });
+  await startLive(id, 0.05);
+  const before = (await loadSession(id)).session.takes.length;
+  // What the tus server leaves of an upload.
+  const upload = randomUUID();
+  await mkdir(uploadFolder(), { recursive: true });
+  const note = { id: upload, size: 4, metadata: { filename: 'chart-bare-9.jpg' } };
+  await writeFile(join(uploadFolder(), upload), 'none');
+  await writeFile(join(uploadFolder(), `${upload}.json`), JSON.stringify(note));
+  const { sha256 } = await takeLivePicture(id, upload);
+  expect((await listInbox()).at(-1)).toMatchObject({ source: 'watch', path: 'chart-bare-9.jpg' });
+  // Asked again, as by a phone whose line broke before the answer, it is the same.
+  expect((await takeLivePicture(id, upload)).sha256).toBe(sha256);
+  // What is no picture lies nowhere, and the sheet says so.
+  const sheet = await liveSheet(id);
+  expect(sheet.waits).toEqual([expect.stringMatching(/^chart-bare-9\.jpg waits: /)]);
+  expect((await loadSession(id)).session.takes).toHaveLength(before);
+  await clearInbox([sha256]);
+  await endLive(id);
+});
+
 test('another sitting takes its place; one that is gone begins none', async () => {
   await startLive(id, 0.02);
   const { session } = await loadSession(id);
   const second = await createSession({ ...session, title: 'Second', takes: [] }, new Map());
   await startLive(second, 0.1);
   expect(await look(id)).toMatchObject({ on: false, other: second });
+  // One that was put away isn't pointed to.
+  await deleteSession(second);
+  expect(await look(id)).toMatchObject({ on: false, other: null });
+  await restoreSession(second);
   expect(await look(second)).toMatchObject({ on: true, wanted: 0.1 });
   await expect(startLive('gone', 0.1)).rejects.toThrow('There is no session gone');
 });

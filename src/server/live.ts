@@ -100,7 +100,7 @@ async function lookOnce(id: string): Promise<LiveState> {
   if (on && (await leaveOutSpoiled(loaded, view.alarms))) return lookOnce(id);
   return {
     on,
-    other: live && !on ? live.session : null,
+    other: live && !on && (await isThere(live.session)) ? live.session : null,
     wanted,
     view,
     light,
@@ -111,6 +111,13 @@ async function lookOnce(id: string): Promise<LiveState> {
     placeless,
   };
 }
+
+/** Whether a session is neither gone nor put away. */
+const isThere = (id: string) =>
+  loadSession(id).then(
+    () => true,
+    () => false,
+  );
 
 /** What was seen of each session last: it is looked at several times a second, and changes with a file. */
 const seen = new Map<string, { hash: string; found: ReturnType<typeof seenSoFar> }>();

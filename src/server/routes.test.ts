@@ -53,6 +53,8 @@ const ROUTES: Record<string, Entry> = {
   [`${SESSION}/exports`]: { methods: ['GET'] },
   [`${SESSION}/frame`]: { methods: ['GET'] },
   [`${SESSION}/live`]: { methods: ['POST'] },
+  [`${SESSION}/live/pictures`]: { methods: ['POST'], phone: ['POST'] },
+  [`${SESSION}/live/sheet`]: { methods: ['POST'], phone: ['POST'] },
   [`${SESSION}/log`]: { methods: ['GET', 'POST'], phone: ['GET', 'POST'] },
   [`${SESSION}/pose`]: { methods: ['GET'] },
   [`${SESSION}/practice`]: { methods: ['POST'] },

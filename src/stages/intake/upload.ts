@@ -151,6 +151,7 @@ function sentence(error: Error | DetailedError, path: string): string {
   const answer = 'originalResponse' in error ? error.originalResponse : null;
   const said = answer?.getBody();
   if (answer?.getStatus() === 507 && said) return said;
+  if (answer?.getStatus() === 413) return `${path} is too large to be sent from here.`;
   if (!answer)
     return `The server could not be reached for ${path}. Drop the same files again: it goes on where it was.`;
   return `The server answered ${answer.getStatus()} for ${path}. Drop the same files again: it goes on where it was.`;

@@ -6,7 +6,7 @@ import { SendingPanel } from '../intake/SendingPanel';
 import { Sending, takeUpload, type FileToSend, type UploadProgress } from '../intake/upload';
 
 /** Pictures sent from this page, also from a phone: they arrive like those of a watched folder. */
-export function AddPictures() {
+export function AddPictures({ sessionId }: { sessionId: string }) {
   const [progress, setProgress] = useState<{ what: string; state: UploadProgress | null } | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const sending = useRef<Sending | null>(null);
@@ -18,7 +18,7 @@ export function AddPictures() {
     try {
       const running = new Sending(files, (state) => setProgress({ what, state }));
       sending.current = running;
-      await running.done((upload) => takeUpload('/api/files', { upload, waits: true, live: true }));
+      await running.done((upload) => takeUpload(`/api/sessions/${sessionId}/live/pictures`, { upload }));
     } catch (error) {
       setProblem((error as Error).message);
     } finally {

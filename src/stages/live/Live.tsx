@@ -139,7 +139,7 @@ export function Live({
             <div className="grid gap-[18px] min-w-0">
               <Beads view={state.view} />
               {state.light.length > 1 && <LightSoFar points={state.light} />}
-              {on && <AddPictures />}
+              {on && <AddPictures sessionId={sessionId} />}
               <p className="flex gap-2 flex-wrap">
                 <Link href={`/sessions/${sessionId}/shoot`} className={buttonClass('plain')}>
                   Run sheet

@@ -115,8 +115,8 @@ test('pictures are added from the page itself, as if a watched folder had brough
   await waitFor(() =>
     expect(asked).toEqual(
       expect.arrayContaining([
-        { address: '/api/files', upload: 'a.jpg', waits: true, live: true },
-        { address: '/api/files', upload: 'b.jpg', waits: true, live: true },
+        { address: '/api/sessions/s/live/pictures', upload: 'a.jpg' },
+        { address: '/api/sessions/s/live/pictures', upload: 'b.jpg' },
       ]),
     ),
   );

@@ -23,6 +23,8 @@ import { useOffline } from '@/ui/useOffline';
 import { useRuns } from '@/ui/useRuns';
 import { CameraClock } from './CameraClock';
 import { PairPhone } from './PairPhone';
+import { AddPictures } from '../live/AddPictures';
+import { LiveLines, useLiveSheet } from './LiveLines';
 import { TakeAtHand } from './TakeAtHand';
 import { useRunSheet } from './useRunSheet';
 import { clockOf, placeOf } from './words';
@@ -34,6 +36,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
   const { entries, tap, unsent, problem } = useRunSheet(sessionId, logOf(session));
   const logged = readLog(planned, entries);
   const atDesk = useAtDesk();
+  const live = useLiveSheet(sessionId);
   useOffline();
   useEarly();
   const [chosen, setChosen] = useState<string | null>(null);
@@ -79,6 +82,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
             {progressInWords(countStates(takeStates(logged, takesWithFootage(session)).values()))}
           </p>
         )}
+        {live && <LiveLines sheet={live} />}
         {planned.length === 0 ? (
           <h1 className="mt-4 !text-figure">This session has no plan to shoot.</h1>
         ) : current ? (
@@ -136,34 +140,13 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
         >
           <Undo2 size={18} aria-hidden /> Take back {last ? wordsOf(last) : 'the last tap'}
         </button>
-        <ol className="mt-5 border-t border-rule" aria-label="All takes">
-          {logged.map((one) => (
-            <li key={one.take.id} className="border-b border-rule">
-              <button
-                type="button"
-                disabled={!runs}
-                aria-current={one === current ? 'step' : undefined}
-                onClick={() => setChosen(one.take.id)}
-                className={`w-full min-h-11 py-1.5 flex items-baseline gap-3 text-left ${one === current ? 'font-strong' : ''}`}
-              >
-                <span className="w-5 text-center" aria-hidden>
-                  {one.state === 'done' ? '●' : one.state === 'skipped' ? '–' : '○'}
-                </span>
-                <span className="flex-1">
-                  {nameOf(one.take)}
-                  <span className="text-ink-3 font-normal"> {placeOf(one.take)}</span>
-                  {one.notes.length > 0 && (
-                    <span className="block text-label text-ink-3 font-normal">{one.notes.join('; ')}</span>
-                  )}
-                </span>
-                <span className="text-label text-ink-3 font-normal whitespace-nowrap">
-                  {[one.cloud && 'cloud', one.wrong && 'wrong setting'].filter(Boolean).join(', ')}{' '}
-                  {one.state === 'skipped' ? 'skipped' : one.doneMs === null ? '' : clockOf(one.doneMs)}
-                </span>
-              </button>
-            </li>
-          ))}
-        </ol>
+        <TakeList logged={logged} current={current} nameOf={nameOf} disabled={!runs} onChoose={setChosen} />
+        {live && (
+          <section aria-label="Pictures" className="mt-4">
+            <p className="text-label text-ink-3 mb-1.5">Pictures of this sitting, as the camera wrote them</p>
+            <AddPictures sessionId={sessionId} />
+          </section>
+        )}
         {/* A page of its own, which the phone keeps as it keeps this one. */}
         <a
           href={atDesk ? `/sessions/${sessionId}/pick` : '/pick'}
@@ -190,6 +173,52 @@ const WORDS: Readonly<Record<LogEntry['kind'], string>> = {
   undo: 'the last tap',
 };
 const wordsOf = ({ kind, take }: LogEntry) => `${WORDS[kind]}${take ? ` of ${take}` : ''}`;
+
+/** All takes of the sheet; a press takes one up out of its turn. */
+function TakeList({
+  logged,
+  current,
+  nameOf,
+  disabled,
+  onChoose,
+}: {
+  logged: readonly LoggedTake[];
+  current: LoggedTake | null;
+  nameOf: (take: PlannedTake) => string;
+  disabled: boolean;
+  onChoose: (take: string) => void;
+}) {
+  return (
+    <ol className="mt-5 border-t border-rule" aria-label="All takes">
+      {logged.map((one) => (
+        <li key={one.take.id} className="border-b border-rule">
+          <button
+            type="button"
+            disabled={disabled}
+            aria-current={one === current ? 'step' : undefined}
+            onClick={() => onChoose(one.take.id)}
+            className={`w-full min-h-11 py-1.5 flex items-baseline gap-3 text-left ${one === current ? 'font-strong' : ''}`}
+          >
+            <span className="w-5 text-center" aria-hidden>
+              {one.state === 'done' ? '●' : one.state === 'skipped' ? '–' : '○'}
+            </span>
+            <span className="flex-1">
+              {nameOf(one.take)}
+              <span className="text-ink-3 font-normal"> {placeOf(one.take)}</span>
+              {one.notes.length > 0 && (
+                <span className="block text-label text-ink-3 font-normal">{one.notes.join('; ')}</span>
+              )}
+            </span>
+            <span className="text-label text-ink-3 font-normal whitespace-nowrap">
+              {[one.cloud && 'cloud', one.wrong && 'wrong setting'].filter(Boolean).join(', ')}{' '}
+              {one.state === 'skipped' ? 'skipped' : one.doneMs === null ? '' : clockOf(one.doneMs)}
+            </span>
+          </button>
+        </li>
+      ))}
+    </ol>
+  );
+}
 
 /** How far along the plan: a bead a take. */
 function Progress({ logged, current }: { logged: readonly LoggedTake[]; current: LoggedTake | null }) {

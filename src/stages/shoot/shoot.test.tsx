@@ -2,6 +2,7 @@
 /** The run sheet: one take at a time; taps are shown at once, kept, and sent when there is a line. */
 import { act, screen, waitFor, within } from '@testing-library/react';
 import { planRequestSchema, makePlan } from '@/core/sitting/planning/plan';
+import type { LiveSheet } from '@/server/liveSheet';
 import { show } from '@/ui/testing/render';
 import { smallSession } from '@/ui/testing/sessions';
 import { CameraClock } from './CameraClock';
@@ -32,6 +33,7 @@ jest.mock('@/server/pairingActions', () => ({
 
 let line: boolean;
 let sent: Entry[];
+let live: LiveSheet;
 beforeEach(() => {
   mockKept = [];
   paired = [];
@@ -45,8 +47,10 @@ beforeEach(() => {
   mockPhones = [{ id: 3, name: 'Anna’s phone', made: '2026-05-14T09:00:00Z', seen: null }];
   line = true;
   sent = [];
-  globalThis.fetch = jest.fn((_: string, asked: { body: string }) => {
+  live = { on: false, title: '', alarms: [], waits: [], measuring: false };
+  globalThis.fetch = jest.fn((address: string, asked: { body: string }) => {
     if (!line) return Promise.reject(new TypeError('Failed to fetch'));
+    if (address.endsWith('/live/sheet')) return Promise.resolve({ status: 200, json: () => Promise.resolve(live) });
     sent = (JSON.parse(asked.body) as { entries: Entry[] }).entries;
     return Promise.resolve({ json: () => Promise.resolve({ entries: sent }) });
   }) as never;
@@ -74,6 +78,40 @@ const request = planRequestSchema.parse({
 const planned = () => smallSession({ takes: [], plan: { request, takes: makePlan(request).takes } });
 const title = () => screen.getByRole('heading', { level: 1 }).textContent;
 const draw = () => show(<RunSheet sessionId="s" session={planned()} />);
+
+describe('a live sitting', () => {
+  const alarm = { kind: 'clipped' as const, takes: ['chart-nd4'], advice: 'Shorten the shutter.' };
+
+  test('says what to do before the next take, and takes pictures', async () => {
+    live = { on: true, title: '1 of 2 filters within ±0.02', alarms: [alarm], waits: ['odd.jpg waits: It fits no take.'], measuring: true }; // prettier-ignore
+    draw();
+    const section = within(await screen.findByRole('region', { name: 'Live' }));
+    expect(section.getByText('Live: 1 of 2 filters within ±0.02 · measuring …')).toBeTruthy();
+    const lines = section.getAllByRole('listitem').map((one) => one.textContent);
+    expect(lines).toEqual(['Clippedchart-nd4Shorten the shutter.', 'odd.jpg waits: It fits no take.']);
+    expect(within(screen.getByRole('region', { name: 'Pictures' })).getByRole('button', { name: /Add files/ })).toBeTruthy(); // prettier-ignore
+  });
+
+  test('is not there while none goes on, nor without a line', async () => {
+    draw();
+    await waitFor(() =>
+      expect(globalThis.fetch).toHaveBeenCalledWith('/api/sessions/s/live/sheet', { method: 'POST' }),
+    );
+    expect(screen.queryByRole('region', { name: 'Live' })).toBeNull();
+    expect(screen.queryByRole('region', { name: 'Pictures' })).toBeNull();
+  });
+
+  test('who may only look is asked no more', async () => {
+    const looks: string[] = [];
+    globalThis.fetch = jest.fn((address: string) => {
+      if (address.endsWith('/sheet')) looks.push(address);
+      return Promise.resolve({ status: 403, json: () => Promise.resolve({ entries: [], ...{ on: true } }) });
+    }) as never;
+    draw();
+    await waitFor(() => expect(looks).toHaveLength(1));
+    expect(screen.queryByRole('region', { name: 'Live' })).toBeNull();
+  });
+});
 
 describe('the sheet', () => {
   test('walks through the takes as they are done', async () => {

@@ -2,11 +2,10 @@ import { z } from 'zod';
 import { answer, checkOrigin, sentTo } from '@/server/http';
 import { addToInbox, rendition, takeUpload } from '@/store';
 
-const body = z.object({ upload: z.string(), waits: z.boolean().default(false), live: z.boolean().default(false) });
+const body = z.object({ upload: z.string(), waits: z.boolean().default(false) });
 
 /**
- * Takes in a complete upload: it is hashed, stored once, and read. `waits` enters it among the files that wait to be laid on takes, `live` as if
- * a watched folder had brought it: for the sitting that goes on.
+ * Takes in a complete upload: it is hashed, stored once, and read. `waits` enters it among the files that wait to be laid on takes.
  * Only after this answer may the sender forget the file; asked twice, it answers the same.
  */
 export function POST(request: Request): Promise<Response> {
@@ -14,7 +13,7 @@ export function POST(request: Request): Promise<Response> {
     checkOrigin(request);
     const sent = await sentTo(request, body, 'Expected {"upload": id}.');
     const { name, ...stored } = await takeUpload(sent.upload);
-    if (sent.waits) await addToInbox(name, stored.sha256, sent.live ? 'watch' : 'drop');
+    if (sent.waits) await addToInbox(name, stored.sha256, 'drop');
     // The small view is made in the background: it is what is looked at first.
     if (stored.facts.readable) rendition(stored.sha256, 320, { kind: 'file' }).catch(() => undefined);
     return Response.json(stored);

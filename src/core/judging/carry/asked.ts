@@ -10,6 +10,7 @@ export const MOST_WORKS = 6;
 /** `NaN` while a field is empty, which JSON writes as null. */
 const amount = z
   .number()
+  .or(z.nan())
   .nullable()
   .transform((value) => value ?? NaN);
 
