@@ -81,6 +81,15 @@ async function shoot(take: string, mistake: ShotMistake | null = null): Promise<
 const arrive = async (files: { name: string; sha256: string }[], source: 'watch' | 'drop' = 'watch') => {
   for (const { name, sha256 } of files) await addToInbox(name, sha256, source);
 };
+/** Looks until places to measure are there, as an open page does. */
+const placed = async () => {
+  for (;;) {
+    const state = await look(id);
+    if ((await loadSession(id)).session.patches.length > 0) return look(id);
+    expect(state.placeless).toEqual([]);
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+};
 const takesNow = async () =>
   Object.fromEntries((await loadSession(id)).session.takes.map((take) => [take.id, take.files.length]));
 
@@ -97,8 +106,10 @@ test('from the first file to the end', async () => {
   expect(await listInbox()).toHaveLength(2);
 
   await arrive(await shoot(bare));
-  const begun = await look(id);
+  // Laid at once; places are looked for meanwhile.
+  expect((await look(id)).view.ahead[0]).toMatchObject({ filter: 'nd4', why: 'planned' });
   expect(await takesNow()).toEqual({ [bare]: 2 });
+  const begun = await placed();
   // Places are proposed on the first bare picture, and measuring is asked for.
   expect((await loadSession(id)).session.patches.some(({ role }) => role === 'neutral')).toBe(true);
   expect((await latestJob(id))?.state).toBe('queued');

@@ -63,6 +63,7 @@ export async function endLive(session: string): Promise<void> {
   const now = await liveSitting();
   if (now?.session !== session) return;
   await look(session);
+  await placings.get(session)?.done.catch(() => undefined);
   await writeSetting('live', null);
   if ((await loadSession(session)).session.takes.length > 0) await requestMeasure(session);
 }
@@ -83,8 +84,8 @@ async function lookOnce(id: string): Promise<LiveState> {
   const live = await liveSitting();
   const on = live?.session === id;
   const unlaid = on ? await layArrived(id, live.after) : [];
-  const placeless = on ? await placePatches(id) : [];
   const loaded = await loadSession(id);
+  const placeless = on ? placelessOf(loaded) : [];
   const hash = inputHash(loaded);
   const [stored, job, { checks, light }] = await Promise.all([
     latestReadings(id),
@@ -135,20 +136,52 @@ function seenOnce(loaded: LoadedSession, hash: string): ReturnType<typeof seenSo
 
 const canBeMeasured = ({ takes, patches }: Session) => takes.some((take) => take.filter === null) && patches.length > 0;
 
-/** Proposes places to measure on scenes that have none yet and a bare picture. */
-async function placePatches(id: string): Promise<LiveState['placeless']> {
-  const { session } = await loadSession(id);
+/** Places that are being looked for in a session, or were looked for last. */
+interface Placing {
+  /** Scenes and their bare pictures, in which they are. */
+  among: string;
+  running: boolean;
+  done: Promise<void>;
+  placeless: LiveState['placeless'];
+}
+const placings = new Map<string, Placing>();
+
+/**
+ * Why places to measure are missing. Where a scene has none yet and a bare picture, they are looked for meanwhile: that takes seconds, and what
+ * comes next is told at once. In the same pictures they are looked for once.
+ */
+function placelessOf({ id, session }: LoadedSession): LiveState['placeless'] {
+  const among = session.scenes.flatMap(({ id: scene }) => {
+    const bare = session.takes.filter((take) => take.scene === scene && take.filter === null);
+    const open = bare.length > 0 && !session.patches.some((patch) => patch.scene === scene);
+    return open ? [{ scene, files: bare.flatMap(({ files }) => files) }] : [];
+  });
+  if (among.length === 0) return [];
+  const before = placings.get(id);
+  const key = JSON.stringify(among);
+  if (before && (before.running || before.among === key)) return before.placeless;
+  const own: Placing = { among: key, running: true, done: Promise.resolve(), placeless: [] };
+  own.done = placePatches(id, among)
+    .then((placeless) => void (own.placeless = placeless))
+    .finally(() => (own.running = false));
+  // Tried again with the next look, which then tells what is wrong by itself.
+  own.done.catch(() => placings.delete(id));
+  placings.set(id, own);
+  if (placings.size > MOST_SEEN) placings.delete([...placings.keys()][0]);
+  return [];
+}
+
+/** Proposes places to measure on scenes; gives those that have none, with the reason. */
+async function placePatches(id: string, scenes: readonly { scene: string }[]): Promise<LiveState['placeless']> {
   const placeless: LiveState['placeless'] = [];
-  for (const scene of session.scenes) {
-    const hasBare = session.takes.some((take) => take.scene === scene.id && take.filter === null);
-    if (!hasBare || session.patches.some((patch) => patch.scene === scene.id)) continue;
+  for (const { scene } of scenes) {
     try {
-      const { patches, missing } = await proposeRegions(id, scene.id);
-      if (patches.length === 0) placeless.push({ scene: scene.id, why: missing.join(' ') });
-      else await addPatches(id, scene.id, patches);
+      const { patches, missing } = await proposeRegions(id, scene);
+      if (patches.length === 0) placeless.push({ scene, why: missing.join(' ') });
+      else await addPatches(id, scene, patches);
     } catch (error) {
       if (!(error instanceof RequestError)) throw error;
-      placeless.push({ scene: scene.id, why: error.message });
+      placeless.push({ scene, why: error.message });
     }
   }
   return placeless;
