@@ -15,6 +15,9 @@ export function SimulatedCamera({ sessionId }: { sessionId: string }) {
 
   async function shoot() {
     setBusy(true);
+    setSaid('Shooting …');
+    // What is chosen while it shoots is for the next one.
+    setMistake('');
     try {
       const answer = await fetch(`/api/sessions/${sessionId}/camera`, {
         method: 'POST',
@@ -23,7 +26,6 @@ export function SimulatedCamera({ sessionId }: { sessionId: string }) {
       });
       const { shot, error } = (await answer.json()) as { shot?: string | null; error?: string };
       setSaid(error ?? (shot ? `Shot: ${shot}` : 'All planned takes are shot.'));
-      setMistake('');
     } catch {
       setSaid('The server doesn’t answer.');
     } finally {
