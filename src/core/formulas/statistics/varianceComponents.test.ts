@@ -12,6 +12,23 @@ const DYESTUFF = [
   [1520, 1455, 1450, 1480, 1445],
 ];
 
+/**
+ * Copper in soya flour, twelve units analysed twice, µg/g: the example of homogeneity in the harmonized protocol of IUPAC, ISO and AOAC
+ * (Thompson, Ellison & Wood, Pure Appl. Chem. 78, 2006), with its variance of the units' sums; quoted from memory.
+ */
+const FLOUR = [[10.5, 10.4], [9.6, 9.5], [10.4, 9.9], [9.5, 9.9], [10.0, 9.7], [9.6, 10.1], [9.8, 10.4], [9.8, 10.2], [10.8, 10.7], [10.2, 10.0], [9.8, 9.5], [10.2, 10.0]]; // prettier-ignore
+const VARIANCE_OF_SUMS = 0.463;
+
+test('flour in duplicate by the protocol’s own way: differences tell the analysis, sums the units', () => {
+  const found = varianceComponents(FLOUR)!;
+  const analysis = FLOUR.reduce((sum, [a, b]) => sum + (a - b) ** 2, 0) / (2 * FLOUR.length);
+  expect(found.within.value ** 2).toBeCloseTo(analysis, 10);
+  expect(found.between.value ** 2).toBeCloseTo((VARIANCE_OF_SUMS / 2 - analysis) / 2, 3);
+  expect([found.groups, found.values]).toEqual([12, 24]);
+  // Units differ, by more than the analysis alone lets them.
+  expect(found.between.low).toBeGreaterThan(0);
+});
+
 test('the dyestuff of Davies: mean squares 11 271.5 and 2 451.25, so deviations of 42.00 between batches and 49.51 within', () => {
   const found = varianceComponents(DYESTUFF)!;
   expect(found.mean).toBeCloseTo(1527.5, 9);
