@@ -25,6 +25,7 @@ function Page({ alone = false }: { alone?: boolean }) {
   const [even, setEven] = useState(true);
   const [kind, setKind] = useState('bench');
   const [count, setCount] = useState(0);
+  const [on, setOn] = useState(false);
   return (
     <main
       id="main"
@@ -48,6 +49,10 @@ function Page({ alone = false }: { alone?: boolean }) {
       <button type="button" onPointerDown={() => asked.push('down')} onClick={() => setCount(count + 1)}>
         <i>Add</i>
       </button>
+      <label>
+        <button type="button" role="checkbox" aria-checked={on} onClick={() => setOn(!on)} /> darker
+      </label>
+      <canvas data-testid="picture" onPointerDown={() => asked.push('drawing')} onClick={() => asked.push('drawn')} />
       <form
         onSubmit={(event) => {
           event.preventDefault();
@@ -61,7 +66,7 @@ function Page({ alone = false }: { alone?: boolean }) {
         Elsewhere
       </a>
       {!alone && <Early />}
-      <output>{JSON.stringify({ title, even, kind, count })}</output>
+      <output>{JSON.stringify({ title, even, kind, count, on })}</output>
     </main>
   );
 }
@@ -106,10 +111,20 @@ test('text, a box, a list and a button that are touched early hold once the page
   await user.selectOptions(field('Kind'), 'walk');
   await user.click(screen.getByText('Add'));
   await begin();
-  expect(said()).toEqual({ title: 'Lena’s bench', even: false, kind: 'walk', count: 1 });
+  expect(said()).toMatchObject({ title: 'Lena’s bench', even: false, kind: 'walk', count: 1 });
   expect(field('Title').value).toBe('Lena’s bench');
   // It was left already, with what was typed and not with what stood before.
   expect(asked).toEqual(['left Lena’s bench', 'down']);
+});
+
+test('a box that is a button, pressed by its label, is changed; a finger on a picture draws nothing', async () => {
+  await user.click(screen.getByText('darker'));
+  const picture = screen.getByTestId('picture');
+  fireEvent.pointerDown(picture);
+  fireEvent.click(picture);
+  await begin();
+  expect(said().on).toBe(true);
+  expect(asked).toEqual([]);
 });
 
 test('a field that a person is still in isn’t left', async () => {

@@ -57,8 +57,11 @@ export function recordEarly(): void {
       // Of a field what it holds at last counts, once.
       if (before >= 0) work.deeds.splice(before, 1);
     } else {
-      // What is done to a field the field tells; links lead on, and labels and summaries open, without any script.
-      if (target.closest(`${FIELD}, a[href], label, summary`)) return;
+      // What is done to a field the field tells; links lead on, and labels and summaries work, without any script.
+      const control = target.closest(`button, ${FIELD}, a[href], label, summary`);
+      const isKey = event.type === 'keydown';
+      // A finger on anything else, a picture or a slider, begins what only its next moves would end.
+      if (isKey ? control !== null && control.tagName !== 'BUTTON' : control?.tagName !== 'BUTTON') return;
       // A button that sends a form is told by the form.
       if (event.type === 'click' && target.closest('button')?.matches('form button:not([type=button])')) return;
       // Who presses twice because nothing happened means once.
