@@ -29,6 +29,7 @@ import {
   storeFile,
   storeStream,
   touch,
+  writeSetting,
 } from '@/store';
 import { closeStore, store } from '@/store/database';
 import { freshDatabase } from '@/store/testing';
@@ -42,6 +43,8 @@ import {
   requestMeasure,
   waitingJobs,
 } from './queue';
+
+import { runWorker } from './worker';
 
 const DATABASE = 'glade_jobs_test';
 const plan = {
@@ -241,6 +244,47 @@ describe('queue', () => {
       expect((await latestJob(id))?.state).toBe('queued');
     }
     await requestCancel(job);
+  });
+
+  test('a live sitting goes before all others; what is measured makes way, and goes on afterwards', async () => {
+    const [long, live] = [await createSession(document, files), await createSession(document, files)];
+    const { id: longJob } = await requestMeasure(long);
+    expect((await claimJob('one'))?.id).toBe(longJob);
+    const { id: liveJob } = await requestMeasure(live);
+    const { id: other } = await requestMeasure(await createSession(document, files));
+    const { progress } = done;
+    // Nobody waits with the camera in hand: one after the other.
+    expect(await heartbeat(longJob, 'one', progress)).toBe('go on');
+    await writeSetting('live', { session: live, wanted: 0.02, after: 0, since: '' });
+    expect(await heartbeat(longJob, 'one', progress)).toBe('make way');
+    await giveBack(longJob, 'one');
+    expect((await claimJob('one'))?.id).toBe(liveJob);
+    // Its own job makes way for nothing, and others of it only while one waits.
+    expect(await heartbeat(liveJob, 'one', progress)).toBe('go on');
+    expect((await claimJob('two'))?.id).toBe(longJob);
+    expect(await heartbeat(longJob, 'two', progress)).toBe('go on');
+    expect((await claimJob('three'))?.id).toBe(other);
+    await writeSetting('live', null);
+    for (const [job, worker] of [[longJob, 'two'], [liveJob, 'one'], [other, 'three']] as const) await finishJob({ id: job, sessionId: long }, worker, { state: 'cancelled' }); // prettier-ignore
+  });
+
+  test('a worker leaves a long measurement for a live one, and ends both', async () => {
+    const [long, live] = [await createSession(document, files), await createSession(document, files)];
+    const stop = new AbortController();
+    const lines: string[] = [];
+    await requestMeasure(long);
+    const working = runWorker(stop.signal, (line) => lines.push(line));
+    await until(async () => (await latestJob(long))?.state === 'running', 30);
+    await writeSetting('live', { session: live, wanted: 0.02, after: 0, since: '' });
+    await requestMeasure(live);
+    await until(async () => (await latestJob(live))?.state === 'done', 120);
+    await until(async () => (await latestJob(long))?.state === 'done', 120);
+    stop.abort();
+    await working;
+    await writeSetting('live', null);
+    const [first, second] = await Promise.all([latestReadings(live), latestReadings(long)]);
+    expect(first!.readings.filters).toEqual(second!.readings.filters);
+    expect(lines).toHaveLength(2);
   });
 
   test('a job that keeps killing its worker is given up', async () => {

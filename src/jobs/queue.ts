@@ -2,8 +2,9 @@
  * The queue: a row in MariaDB a job, claimed with FOR UPDATE SKIP LOCKED. A worker that falls silent loses its job to
  * another; readings are written in the same transaction that ends the job, so there are never two of them.
  */
-import { QueryTypes } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import { atomically, store } from '@/store/database';
+import { readSetting } from '@/store/settings';
 import type { JobModel, Json } from '@/store/models';
 import type { Readings } from '@/core/session/readings';
 
@@ -115,17 +116,32 @@ export async function waitingJobs(most: number): Promise<WaitingJob[]> {
   });
 }
 
-/** Claims the oldest job that waits or was abandoned; `null` when there is none. */
+/** The session that is looked at while it is shot: somebody waits for it with the camera in hand. */
+async function firstSession(): Promise<string | null> {
+  const live = (await readSetting('live')) as { session?: unknown } | null;
+  return typeof live?.session === 'string' ? live.session : null;
+}
+
+/** The oldest job that waits or was abandoned, of one session or of any; the row is locked. */
+async function oldestOpen(transaction: Transaction, session: string | null) {
+  // Sequelize drops skipLocked, hence the plain statement.
+  const [found] = await store().sequelize.query<{ id: number; attempts: number }>(
+    `SELECT id, attempts FROM jobs
+     WHERE (state = 'queued' OR (state = 'running' AND heartbeat_at < UTC_TIMESTAMP(3) - INTERVAL :silent MICROSECOND))
+       ${session === null ? '' : 'AND session_id = :session'}
+     ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+    { replacements: { silent: SILENT_MS * 1000, session }, type: QueryTypes.SELECT, transaction },
+  );
+  return found ?? null;
+}
+
+/** Claims the oldest job that waits or was abandoned, one of a live sitting before all others; `null` when there is none. */
 export async function claimJob(worker: string): Promise<JobView | null> {
   const { sequelize, models } = store();
+  const first = await firstSession();
   return atomically(async (transaction) => {
-    // Sequelize drops skipLocked, hence the plain statement.
-    const [found] = await sequelize.query<{ id: number; attempts: number }>(
-      `SELECT id, attempts FROM jobs
-       WHERE state = 'queued' OR (state = 'running' AND heartbeat_at < UTC_TIMESTAMP(3) - INTERVAL :silent MICROSECOND)
-       ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`,
-      { replacements: { silent: SILENT_MS * 1000 }, type: QueryTypes.SELECT, transaction },
-    );
+    const found =
+      (first === null ? null : await oldestOpen(transaction, first)) ?? (await oldestOpen(transaction, null));
     if (!found) return null;
     const job = await models.Job.findByPk(found.id, { transaction });
     if (!job) return null;
@@ -165,13 +181,13 @@ export async function giveBack(jobId: number, worker: string): Promise<void> {
 /**
  * Tells that a worker is alive and how far it is.
  *
- * @returns 'go on', 'cancel' when a person asked for it, or 'lost' when another worker has the job
+ * @returns 'go on', 'cancel' when a person asked for it, 'make way' when a live sitting waits, or 'lost' when another worker has the job
  */
 export async function heartbeat(
   jobId: number,
   worker: string,
   progress: JobProgress,
-): Promise<'go on' | 'cancel' | 'lost'> {
+): Promise<'go on' | 'cancel' | 'make way' | 'lost'> {
   const { sequelize, models } = store();
   await sequelize.query(
     `UPDATE jobs SET heartbeat_at = UTC_TIMESTAMP(3), updated_at = UTC_TIMESTAMP(3), progress = :progress WHERE id = :id AND worker = :worker AND state = 'running'`,
@@ -179,7 +195,10 @@ export async function heartbeat(
   );
   const row = await models.Job.findByPk(jobId);
   if (!row || row.worker !== worker || row.state !== 'running') return 'lost';
-  return row.cancelRequested ? 'cancel' : 'go on';
+  if (row.cancelRequested) return 'cancel';
+  const first = await firstSession();
+  if (first === null || first === row.sessionId) return 'go on';
+  return (await models.Job.count({ where: { sessionId: first, state: 'queued' } })) > 0 ? 'make way' : 'go on';
 }
 
 /**

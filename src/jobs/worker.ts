@@ -31,6 +31,7 @@ export interface WorkerTools {
 
 class Lost extends Error {}
 class Cancelled extends Error {}
+class MakesWay extends Error {}
 
 /** Works until the signal; finishes nothing half. */
 export async function runWorker(
@@ -71,6 +72,7 @@ async function runJob(
     heartbeat(job.id, worker, progress).then(
       (answer) => {
         if (answer === 'cancel') controller.abort(new Cancelled());
+        if (answer === 'make way') controller.abort(new MakesWay());
         if (answer === 'lost') controller.abort(new Lost('another worker has the job'));
       },
       // A database that is away for a moment is no reason to stop; it would take the job away if it were.
@@ -92,6 +94,8 @@ async function runJob(
     log(`worker: measured “${loaded.session.title}”`);
   } catch (error) {
     if (error instanceof Lost) return;
+    // What was read of it is remembered: it goes on from there when the live sitting has been served.
+    if (error instanceof MakesWay) return await giveBack(job.id, worker);
     // The job stays claimed until its heartbeat is too old, and is taken up again then: it didn't fail.
     if (isAway(error)) throw error;
     // Nor here: it waits with the others until there is room.
