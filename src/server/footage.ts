@@ -1,6 +1,8 @@
 /** What the stage Footage shows of a session: its files with their looks, and what is worth saying of them. */
 import { checkFootage } from '@/core/sitting/checks/footageChecks';
 import type { Check, CheckedFile, Footage } from '@/core/sitting/checks/check';
+import type { Strengths } from '@/core/sitting/live/byLabel';
+import { roughStrengths } from '@/core/sitting/live/rough';
 import { bareLight, type LightPoint } from '@/core/sitting/live/bareLight';
 import { parseShutter } from '@/core/formulas/optics/exposure';
 import { exposureBeside, toLay, type ArrivedFile } from '@/core/sitting/intake/arrived';
@@ -55,9 +57,11 @@ export async function loadFootage(sessionId: string): Promise<FootageView> {
 }
 
 /** What is worth saying of a session's files, and the light by its bare ones. */
-export async function seenSoFar(loaded: LoadedSession): Promise<{ checks: Check[]; light: LightPoint[] }> {
+export async function seenSoFar(
+  loaded: LoadedSession,
+): Promise<{ checks: Check[]; light: LightPoint[]; rough: Strengths }> {
   const footage = footageOf(loaded, await storedFiles([...loaded.files.values()]));
-  return { checks: checkFootage(footage), light: bareLight(footage) };
+  return { checks: checkFootage(footage), light: bareLight(footage), rough: roughStrengths(footage) };
 }
 
 function footageOf({ session, files }: LoadedSession, stored: ReadonlyMap<string, StoredFile>): Footage {

@@ -87,7 +87,7 @@ async function lookOnce(id: string): Promise<LiveState> {
   const loaded = await loadSession(id);
   const placeless = on ? placelessOf(loaded) : [];
   const hash = inputHash(loaded);
-  const [stored, job, { checks, light }] = await Promise.all([
+  const [stored, job, { checks, light, rough }] = await Promise.all([
     latestReadings(id),
     latestJob(id),
     seenOnce(loaded, hash),
@@ -97,7 +97,7 @@ async function lookOnce(id: string): Promise<LiveState> {
   const failedOnThis = job?.state === 'failed' && job.updatedAt >= loaded.updatedAt;
   if (on && !isCurrent && !isBusy && !failedOnThis && canBeMeasured(loaded.session)) await requestMeasure(id);
   const wanted = on ? live.wanted : USUAL_WANTED;
-  const view = liveView(loaded.session, stored?.readings ?? null, checks, wanted);
+  const view = liveView(loaded.session, stored?.readings ?? null, checks, wanted, rough);
   if (on && (await leaveOutSpoiled(loaded, view.alarms))) return lookOnce(id);
   return {
     on,

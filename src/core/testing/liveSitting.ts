@@ -9,6 +9,7 @@ import { checkFootage } from '../sitting/checks/footageChecks';
 import type { CheckedFile } from '../sitting/checks/check';
 import { lookOf } from '../sitting/intake/look';
 import { liveView, type LiveView } from '../sitting/live/live';
+import { roughStrengths } from '../sitting/live/rough';
 import { resolveResponse, responseAtHand } from '../light/response';
 import { simulateSession } from '@/simulator/session';
 import type { BenchPlan } from '@/simulator/truth';
@@ -72,8 +73,9 @@ export async function shootLive(
     if (!look(take.id, count)) continue;
     const sofar = { ...session, takes: session.takes.slice(0, count) };
     const readings = await measureSession(sofar, source, OPTIONS);
-    const checks = checkFootage({ session: sofar, files, telemetry: new Map(), decode });
-    steps.push({ take: take.id, view: liveView(sofar, readings, checks, wanted), readings });
+    const footage = { session: sofar, files, telemetry: new Map(), decode };
+    const view = liveView(sofar, readings, checkFootage(footage), wanted, roughStrengths(footage));
+    steps.push({ take: take.id, view, readings });
   }
   return steps;
 }

@@ -71,17 +71,19 @@ export interface LiveInput {
   readings: Readings | null;
   checks: readonly Check[];
   strengths: Strengths;
+  /** By whole pictures, where there are no better ones. */
+  rough?: Strengths;
 }
 
 /** Alarms of a sitting so far, those of its newest takes first. */
-export function alarmsOf({ session, readings, checks, strengths }: LiveInput): Alarm[] {
+export function alarmsOf({ session, readings, checks, strengths, rough }: LiveInput): Alarm[] {
   const order = new Map(session.takes.map(({ id }, i) => [id, i]));
   const found: Alarm[] = [
     ...checks.flatMap((check) => ofCheck(check)),
     ...(readings ? allFaults(readings).filter((fault) => isTold(fault, session)) : []).flatMap((fault) =>
       ofFault(fault),
     ),
-    ...labelsByFilter(session, strengths),
+    ...labelsByFilter(session, strengths, rough),
     ...castsBeside(session, readings?.filters ?? []),
   ];
   const newest = ({ takes }: Alarm) => Math.max(-1, ...takes.map((take) => order.get(take) ?? -1));

@@ -16,11 +16,16 @@ const FAR_OFF = 0.42;
 /** Another filter's label has to be so much nearer. */
 const NEARER = 2;
 
-/** Alarms of filters whose strength is far off their label. */
-export function labelsByFilter(session: Session, strengths: Strengths): Alarm[] {
+/**
+ * Alarms of filters whose strength is far off their label.
+ *
+ * @param rough what whole pictures show, for filters that have no strength yet or none that can be told
+ */
+export function labelsByFilter(session: Session, strengths: Strengths, rough: Strengths = new Map()): Alarm[] {
   const filters = session.kits.flatMap((kit) => kit.filters);
   return filters.flatMap((filter): Alarm[] => {
-    const [label, found] = [labelOf(filter), strengths.get(filter.id)];
+    const told = strengths.get(filter.id);
+    const [label, found] = [labelOf(filter), told ?? rough.get(filter.id)];
     if (label === null || !found) return [];
     const off = found.value - label;
     if (Math.abs(off) < FAR_OFF + found.u95) return [];
@@ -33,7 +38,7 @@ export function labelsByFilter(session: Session, strengths: Strengths): Alarm[] 
       .at(0);
     const isOther = other !== undefined && NEARER * Math.abs(found.value - labelOf(other)!) < Math.abs(off);
     const name = ({ id, name: own }: Filter) => own ?? id;
-    const reads = `${name(filter)} takes ${found.value.toFixed(2)} stops, ${Math.abs(off).toFixed(1)} ${off > 0 ? 'more' : 'less'} than its label`;
+    const reads = `${name(filter)} takes ${told ? found.value.toFixed(2) : `about ${found.value.toFixed(1)}`} stops, ${Math.abs(off).toFixed(1)} ${off > 0 ? 'more' : 'less'} than its label`;
     return [
       isOther
         ? {

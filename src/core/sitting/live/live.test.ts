@@ -120,6 +120,12 @@ describe('alarms', () => {
     const [light] = labelsByFilter(session, strengths({ nd4: [1.45, 0.02] }));
     expect(light).toMatchObject({ kind: 'light' });
     expect(light.advice).toMatch(/bare take now/);
+    // Without a strength whole pictures tell what is far off, and leave the rest alone.
+    const dark = labelsByFilter(session, strengths({}), strengths({ nd4: [6.1, 2.3] }));
+    expect(dark.map(({ kind, takes, again }) => [kind, takes, again])).toEqual([['light', ['t4'], true]]);
+    expect(dark[0].message).toMatch(/^ND4 takes about 6\.1 stops, 4\.1 more than its label/);
+    expect(labelsByFilter(session, strengths({}), strengths({ nd4: [4, 1.9] }))).toEqual([]);
+    expect(labelsByFilter(session, strengths({ nd4: [2.02, 0.02] }), strengths({ nd4: [6.1, 2.3] }))).toEqual([]);
     // A ± that reaches the label, and filters without one strength, are no alarm.
     expect(labelsByFilter(session, strengths({ nd4: [2.6, 0.3] }))).toEqual([]);
     const turning = sitting([take('t4', 'nd4')], undefined, { nd4: 'nd-polarizer' });

@@ -8,6 +8,7 @@ import { takesToShoot } from '../planning/progress';
 import type { Alarm } from './alarm';
 import { alarmsOf } from './alarms';
 import { beadsOf, type LiveBead } from './beads';
+import type { Strengths } from './byLabel';
 
 /** Something to shoot. */
 export interface Ahead {
@@ -40,18 +41,20 @@ const USUAL_MINUTES = 1.5;
  * How a sitting stands.
  *
  * @param wanted ± asked for, stops
+ * @param rough strengths by whole pictures
  */
 export function liveView(
   session: Session,
   readings: Readings | null,
   checks: readonly Check[],
   wanted: number,
+  rough?: Strengths,
 ): LiveView {
   const planned = plannedOf(session);
   const open = takesToShoot(session).map(({ take }) => take);
   const beads = beadsOf(session, readings?.filters ?? [], open, wanted);
   const strengths = new Map(beads.flatMap(({ filter, stops }) => (stops ? [[filter, stops] as const] : [])));
-  const alarms = alarmsOf({ session, readings, checks, strengths });
+  const alarms = alarmsOf({ session, readings, checks, strengths, rough });
   const again = [...new Set(alarms.filter((one) => one.again).flatMap(({ takes }) => newestOf(takes, session)))];
   const ahead = aheadOf(session, open, again, beads);
   const perTake =
