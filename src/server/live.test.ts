@@ -132,7 +132,7 @@ test('from the first file to the end', async () => {
   expect([files.get(one.name), files.get(other.name)]).toEqual([one.sha256, other.sha256]);
 
   // The run sheet says it in short.
-  expect(await liveSheet(id)).toMatchObject({ on: true, title: '0 of 2 filters within ±0.05', alarms: [], waits: [], measuring: true }); // prettier-ignore
+  expect(await liveSheet(id)).toMatchObject({ on: true, title: '0 of 2 filters within ±0.05', alarms: [], waits: [], measuring: true, laid: [bare] }); // prettier-ignore
 
   await arrive(await shoot('chart-nd4'));
   expect((await look(id)).view.alarms).toEqual([]);
@@ -151,7 +151,7 @@ test('from the first file to the end', async () => {
 
 test('a phone sends pictures while its sitting goes on, and no others', async () => {
   await expect(takeLivePicture(id, 'x')).rejects.toThrow('isn’t looked at now: press Start on its page Live');
-  expect(await liveSheet(id)).toEqual({ on: false, title: '', alarms: [], waits: [], measuring: false });
+  expect(await liveSheet(id)).toEqual({ on: false, title: '', alarms: [], waits: [], measuring: false, laid: [] });
   await startLive(id, 0.05);
   const before = (await loadSession(id)).session.takes.length;
   // What the tus server leaves of an upload.

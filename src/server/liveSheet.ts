@@ -1,7 +1,8 @@
 /** A sitting that goes on, as its run sheet shows it and adds to it: short, for a phone in the field. */
 import type { Alarm } from '@/core/sitting/live/alarm';
+import { takesWithFootage } from '@/core/sitting/planning/progress';
 import { titleOf } from '@/stages/live/words';
-import { addToInbox, rendition, takeUpload } from '@/store';
+import { addToInbox, loadSession, rendition, takeUpload } from '@/store';
 import { RequestError } from './http';
 import { look } from './live';
 import { liveSitting } from './liveSetting';
@@ -16,18 +17,23 @@ export interface LiveSheet {
   /** What arrived and lies on no take, with the reason. */
   waits: string[];
   measuring: boolean;
+  /** Takes whose pictures are there: they were shot, whatever was tapped. */
+  laid: string[];
 }
 
 /** How a sitting stands. Throws NoSuchSession. */
 export async function liveSheet(id: string): Promise<LiveSheet> {
-  if ((await liveSitting())?.session !== id) return { on: false, title: '', alarms: [], waits: [], measuring: false };
+  if ((await liveSitting())?.session !== id)
+    return { on: false, title: '', alarms: [], waits: [], measuring: false, laid: [] };
   const { on, view, wanted, unlaid, measuring } = await look(id);
+  const { session } = await loadSession(id);
   return {
     on,
     title: titleOf(view, wanted),
     alarms: view.alarms.filter(({ again }) => again).map(({ kind, takes, advice }) => ({ kind, takes, advice })),
     waits: unlaid.map(({ path, why }) => `${path} waits: ${why}`),
     measuring: measuring !== null && ['queued', 'running'].includes(measuring.state),
+    laid: [...takesWithFootage(session)],
   };
 }
 

@@ -34,9 +34,13 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
   const planned = plannedOf(session);
   const runs = useRuns();
   const { entries, tap, unsent, problem } = useRunSheet(sessionId, logOf(session));
-  const logged = readLog(planned, entries);
-  const atDesk = useAtDesk();
   const live = useLiveSheet(sessionId);
+  const footage = live ? new Set(live.laid) : takesWithFootage(session);
+  const tapped = readLog(planned, entries);
+  // While it is live the pictures themselves say what was shot, also where nobody taps.
+  const states = takeStates(tapped, footage);
+  const logged = live ? tapped.map((one) => ({ ...one, state: states.get(one.take.id)! })) : tapped;
+  const atDesk = useAtDesk();
   useOffline();
   useEarly();
   const [chosen, setChosen] = useState<string | null>(null);
@@ -78,9 +82,7 @@ export function RunSheet({ sessionId, session }: { sessionId: string; session: S
         )}
         <Progress logged={logged} current={current} />
         {planned.length > 0 && (
-          <p className="text-label text-ink-3 mt-1">
-            {progressInWords(countStates(takeStates(logged, takesWithFootage(session)).values()))}
-          </p>
+          <p className="text-label text-ink-3 mt-1">{progressInWords(countStates(states.values()))}</p>
         )}
         {live && <LiveLines sheet={live} />}
         {planned.length === 0 ? (

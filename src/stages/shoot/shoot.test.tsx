@@ -1,6 +1,7 @@
 /** @jest-environment jsdom */
 /** The run sheet: one take at a time; taps are shown at once, kept, and sent when there is a line. */
 import { act, screen, waitFor, within } from '@testing-library/react';
+import { plannedOf } from '@/core/sitting/planning/planned';
 import { planRequestSchema, makePlan } from '@/core/sitting/planning/plan';
 import type { LiveSheet } from '@/server/liveSheet';
 import { show } from '@/ui/testing/render';
@@ -47,7 +48,7 @@ beforeEach(() => {
   mockPhones = [{ id: 3, name: 'Anna’s phone', made: '2026-05-14T09:00:00Z', seen: null }];
   line = true;
   sent = [];
-  live = { on: false, title: '', alarms: [], waits: [], measuring: false };
+  live = { on: false, title: '', alarms: [], waits: [], measuring: false, laid: [] };
   globalThis.fetch = jest.fn((address: string, asked: { body: string }) => {
     if (!line) return Promise.reject(new TypeError('Failed to fetch'));
     if (address.endsWith('/live/sheet')) return Promise.resolve({ status: 200, json: () => Promise.resolve(live) });
@@ -80,11 +81,15 @@ const title = () => screen.getByRole('heading', { level: 1 }).textContent;
 const draw = () => show(<RunSheet sessionId="s" session={planned()} />);
 
 describe('a live sitting', () => {
+  const bare = plannedOf(planned())[0].id;
   const alarm = { kind: 'clipped' as const, takes: ['chart-nd4'], advice: 'Shorten the shutter.' };
 
   test('says what to do before the next take, and takes pictures', async () => {
-    live = { on: true, title: '1 of 2 filters within ±0.02', alarms: [alarm], waits: ['odd.jpg waits: It fits no take.'], measuring: true }; // prettier-ignore
+    live = { on: true, title: '1 of 2 filters within ±0.02', alarms: [alarm], waits: ['odd.jpg waits: It fits no take.'], measuring: true, laid: [bare] }; // prettier-ignore
     draw();
+    // Its first take is there, though nobody tapped: the second is at hand.
+    await waitFor(() => expect(title()).toBe('ND4'));
+    expect(screen.getByText(/^1 of \d takes shot/)).toBeTruthy();
     const section = within(await screen.findByRole('region', { name: 'Live' }));
     expect(section.getByText('Live: 1 of 2 filters within ±0.02 · measuring …')).toBeTruthy();
     const lines = section.getAllByRole('listitem').map((one) => one.textContent);
