@@ -84,6 +84,14 @@ function sessionHtml(one: ReportSession, ask: HtmlAsk): string {
   return `<section><h2>${escape(one.title)}</h2>${stale}${one.kits.map((kit) => kitHtml(kit, one, ask)).join('')}${strip}</section>`;
 }
 
+/** Columns of numbers, whose heads stand above them. */
+const NUMBERS: ReadonlySet<string> = new Set([
+  ...['Label', 'Found, stops', 'Error', 'Cast ΔE00', 'Sharpness kept', 'Darkest corner'],
+  ...['Stops', 'Adds, a year', 'Covered so far'],
+]);
+const headRow = (names: readonly string[]) =>
+  `<thead><tr>${names.map((one) => `<th scope="col"${NUMBERS.has(one) ? ' class="n"' : ''}>${one}</th>`).join('')}</tr></thead>`;
+
 function kitHtml(kit: ReportKit, session: ReportSession, { charts, links }: HtmlAsk): string {
   const any = (pick: (row: ReportRow) => unknown) => kit.rows.some((row) => pick(row) !== null);
   const [sharp, corners] = [any((row) => row.kept), any((row) => row.corner)];
@@ -131,7 +139,7 @@ ${corners ? (row.corner ? `<td class="n">${linked(row, `${number(row.corner.valu
     ),
     ...kit.sentences,
   ];
-  return `<h3>${escape(kit.name)}</h3><div class="wide"><table><thead><tr>${head.map((one) => `<th scope="col">${one}</th>`).join('')}</tr></thead><tbody>${rows.join('')}</tbody></table></div>
+  return `<h3>${escape(kit.name)}</h3><div class="wide"><table>${headRow(head)}<tbody>${rows.join('')}</tbody></table></div>
 ${list(sentences)}<div class="charts">${charts(kit).join('')}</div>`;
 }
 
@@ -142,7 +150,7 @@ function carriedHtml({ carried = [] }: ReportFigures): string {
         `<tr><th scope="row">${escape(name)}</th><td>${escape(kit)}</td><td class="n">${escape(stops)}</td><td class="n">${escape(adds)}</td><td class="n">${escape(covered)}</td></tr>`,
     );
     const head = ['Filter', 'Kit', 'Stops', 'Adds, a year', 'Covered so far'];
-    return `<h3>${escape(title)}</h3>${list(works)}<div class="wide"><table><thead><tr>${head.map((one) => `<th scope="col">${one}</th>`).join('')}</tr></thead><tbody>${cells.join('')}</tbody></table></div>${list(sentences)}`;
+    return `<h3>${escape(title)}</h3>${list(works)}<div class="wide"><table>${headRow(head)}<tbody>${cells.join('')}</tbody></table></div>${list(sentences)}`;
   });
   const how =
     '<p class="mark">Hours of light a year in which one works; the light is that of a day by the sun’s height, good to half a stop or so. Strengths are the measured ones.</p>';
@@ -190,7 +198,7 @@ h2{font-size:20px;margin:30px 0 8px;break-after:avoid}h3{font-size:16px;margin:1
 ul,ol{margin:6px 0 12px;padding-left:20px;max-width:76ch}li{margin:3px 0}.mark,footer,figcaption{color:#565656;font-size:12.5px;overflow-wrap:anywhere}
 .warn{border-left:4px solid #8a5200;padding:6px 12px;background:#f5efe6}a{color:#0a5236}.wide{overflow-x:auto}
 table{border-collapse:collapse;width:100%;font-size:13.5px}th,td{text-align:left;padding:6px 8px;border-bottom:1px solid #cfcfcf;vertical-align:baseline}
-thead th{color:#565656;font-weight:500;font-size:12px;vertical-align:bottom}td.n,thead th:nth-child(-n+4):not(:first-child){text-align:right;white-space:nowrap}small{color:#565656}
+thead th{color:#565656;font-weight:500;font-size:12px;vertical-align:bottom}td.n,thead th.n{text-align:right;white-space:nowrap}small{color:#565656}
 .charts{display:grid;grid-template-columns:repeat(auto-fit,minmax(380px,1fr));gap:14px;margin:12px 0}.charts figure,.strip figure{margin:0;break-inside:avoid}.charts svg{width:100%;height:auto;display:block}
 .strip{display:grid;grid-template-columns:repeat(auto-fill,minmax(150px,1fr));gap:8px;margin:14px 0 6px}.strip img{width:100%;height:auto;display:block}
 .pictures figure{margin:0}.pictures{display:grid;gap:14px;margin:14px 0 6px}.pictures img{width:100%;height:auto;display:block;background:#777}

@@ -120,6 +120,8 @@ test('what to carry stands as a table with its work and where it falls short; an
   expect(html).toContain(
     '<tr><th scope="row">ND8</th><td>Six</td><td class="n">3.12 ±0.02</td><td class="n">250 h</td><td class="n">88 %</td></tr>',
   );
+  // Heads of numbers stand above them.
+  expect(html).toContain('<th scope="col">Kit</th><th scope="col" class="n">Stops</th>');
   expect(html).toContain('<li>sun: 40 h a year</li>');
   for (const none of [page(), page({ figures: { ...figures(), carried: [] } })])
     expect(none).not.toContain('What to carry');
