@@ -204,6 +204,9 @@ test('pictures are sent while the sitting of this sheet is live, and not else', 
   expect(await ways()).toEqual([200, 200, 200, 200]);
   // No clips, nothing taken away, nothing beside.
   expect((await post('/api/uploads', { 'upload-length': '600000000' })).status).toBe(413);
+  // Nor of a length that is told later, or never.
+  for (const headers of [{}, { 'upload-defer-length': '1' }, { 'upload-length': 'long' }])
+    expect((await post('/api/uploads', headers as Record<string, string>)).status).toBe(413);
   expect((await ask('/api/uploads/0-a', secret, { method: 'DELETE' })).status).toBe(403);
   expect((await post('/api/files')).status).toBe(403);
   expect((await post('/api/uploads/0-a/../../kits')).status).toBe(403);

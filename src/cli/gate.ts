@@ -131,7 +131,8 @@ async function pass(message: IncomingMessage, response: ServerResponse, target: 
     return tell(response, 403, 'Not paired', '<p>Scan the code on the Shoot page of the desk with this phone.</p>');
   }
   const sends = isSending(path) && (await liveSitting())?.session === session;
-  if (sends && Number(message.headers['upload-length'] ?? 0) > MOST_PICTURE_BYTES)
+  // One that doesn't say how long it will be could be of any length.
+  if (sends && method === 'POST' && !(Number(message.headers['upload-length'] ?? NaN) <= MOST_PICTURE_BYTES))
     return tell(
       response,
       413,

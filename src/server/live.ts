@@ -9,6 +9,7 @@ import { leftOutOf, type LeftOut } from '@/core/sitting/live/leftOut';
 import { liveView, type LiveView } from '@/core/sitting/live/live';
 import type { Proposals } from '@/core/sitting/regions/propose';
 import { plannedOf } from '@/core/sitting/planning/planned';
+import { takesWithFootage } from '@/core/sitting/planning/progress';
 import type { LogEntry } from '@/core/sitting/planning/shootLog';
 import type { Session } from '@/core/session/schema';
 import { latestJob, requestMeasure, type JobView } from '@/jobs/queue';
@@ -40,6 +41,8 @@ export interface LiveState {
   measuring: Pick<JobView, 'state' | 'progress' | 'error'> | null;
   /** Whether the figures are of all that has arrived. */
   isCurrent: boolean;
+  /** Takes whose pictures are there. */
+  laid: string[];
   leftOut: LeftOut[];
   /** Files that could not be laid, with the reason. */
   unlaid: Unlaid[];
@@ -107,6 +110,7 @@ async function lookOnce(id: string): Promise<LiveState> {
     light,
     measuring: job && { state: job.state, progress: job.progress, error: job.error },
     isCurrent,
+    laid: [...takesWithFootage(loaded.session)],
     leftOut: leftOutOf(loaded.session),
     unlaid,
     placeless,

@@ -1,8 +1,7 @@
 /** A sitting that goes on, as its run sheet shows it and adds to it: short, for a phone in the field. */
 import type { Alarm } from '@/core/sitting/live/alarm';
-import { takesWithFootage } from '@/core/sitting/planning/progress';
 import { titleOf } from '@/stages/live/words';
-import { addToInbox, loadSession, rendition, takeUpload } from '@/store';
+import { addToInbox, rendition, takeUpload } from '@/store';
 import { RequestError } from './http';
 import { look } from './live';
 import { liveSitting } from './liveSetting';
@@ -25,15 +24,14 @@ export interface LiveSheet {
 export async function liveSheet(id: string): Promise<LiveSheet> {
   if ((await liveSitting())?.session !== id)
     return { on: false, title: '', alarms: [], waits: [], measuring: false, laid: [] };
-  const { on, view, wanted, unlaid, measuring } = await look(id);
-  const { session } = await loadSession(id);
+  const { on, view, wanted, unlaid, measuring, laid } = await look(id);
   return {
     on,
     title: titleOf(view, wanted),
     alarms: view.alarms.filter(({ again }) => again).map(({ kind, takes, advice }) => ({ kind, takes, advice })),
     waits: unlaid.map(({ path, why }) => `${path} waits: ${why}`),
     measuring: measuring !== null && ['queued', 'running'].includes(measuring.state),
-    laid: [...takesWithFootage(session)],
+    laid,
   };
 }
 

@@ -1,12 +1,12 @@
 'use client';
 
-import { useEarly } from '@/ui/early/useEarly';
 import { startAuthentication, type PublicKeyCredentialRequestOptionsJSON } from '@simplewebauthn/browser';
 import { KeyRound } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from '@/ui/Button';
 import { Labelled, TextInput } from '@/ui/controls/fields';
 import { askServer, loadAnew, ownPath, passkeyTrouble } from './asking';
+import { useEarly } from '@/ui/early/useEarly';
 import { PasswordField } from './PasswordField';
 
 /** The way in, where the application answers beyond its own machine. */

@@ -1,12 +1,12 @@
 'use client';
 
-import { useEarly } from '@/ui/early/useEarly';
 import { useEffect, useMemo } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import type { PickKit, PickRig } from '@/server/pickList';
 import { PaperRoom } from '@/ui/controls/room';
 import { Link } from '@/ui/Link';
 import { useAtDesk } from '@/ui/useAtDesk';
+import { useEarly } from '@/ui/early/useEarly';
 import { useOffline } from '@/ui/useOffline';
 import { answerOf, FIRST, keepAsked, lastAsked, type Asked } from './asked';
 import { PickForm } from './PickForm';

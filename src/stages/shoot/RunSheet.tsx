@@ -1,6 +1,5 @@
 'use client';
 
-import { useEarly } from '@/ui/early/useEarly';
 import { Cloud, RotateCcw, SkipForward, TriangleAlert, Undo2 } from 'lucide-react';
 import { Link } from '@/ui/Link';
 import { useState } from 'react';
@@ -19,6 +18,7 @@ import { countStates, progressInWords, takesWithFootage, takeStates } from '@/co
 import type { Session } from '@/core/session/schema';
 import { useAtDesk } from '@/ui/useAtDesk';
 import { PaperRoom } from '@/ui/controls/room';
+import { useEarly } from '@/ui/early/useEarly';
 import { useOffline } from '@/ui/useOffline';
 import { useRuns } from '@/ui/useRuns';
 import { CameraClock } from './CameraClock';

@@ -7,6 +7,9 @@ import type { Work } from './needs';
 /** More kinds of work than this nobody packs one bag for. */
 export const MOST_WORKS = 6;
 
+/** Letters of a name or an id. */
+const LONGEST = 500;
+
 /** `NaN` while a field is empty, which JSON writes as null. */
 const amount = z
   .number()
@@ -15,8 +18,8 @@ const amount = z
   .transform((value) => value ?? NaN);
 
 const workSchema = z.object({
-  name: z.string(),
-  rig: z.string(),
+  name: z.string().max(LONGEST),
+  rig: z.string().max(LONGEST),
   target: z.enum(['clips', 'hyperlapse', 'long exposure']),
   frameRate: amount,
   angle: amount,
@@ -29,10 +32,10 @@ const workSchema = z.object({
   narrowest: amount,
   latitude: amount,
   longitude: amount,
-  months: z.array(z.string()),
+  months: z.array(z.string().max(2)).max(12),
   fromHour: amount,
   toHour: amount,
-  skies: z.array(z.enum(SKIES)),
+  skies: z.array(z.enum(SKIES)).max(SKIES.length),
   polarizer: z.boolean(),
 });
 export type AskedWork = z.infer<typeof workSchema>;
@@ -40,11 +43,11 @@ export type AskedWork = z.infer<typeof workSchema>;
 export const carryAskSchema = z.object({
   works: z.array(workSchema).min(1).max(MOST_WORKS),
   /** Kit to choose from; empty for all measured ones. */
-  from: z.string(),
+  from: z.string().max(LONGEST),
   /** Kit that one has; empty for none. */
-  owned: z.string(),
+  owned: z.string().max(LONGEST),
   /** Filters to add at most; empty for as many as are needed. */
-  most: z.string(),
+  most: z.string().max(2),
 });
 export type CarryAsked = z.infer<typeof carryAskSchema>;
 
