@@ -26,6 +26,7 @@ import { freshDatabase } from '@/store/testing';
 import { endLive, look, shootAgain, startLive } from './live';
 import { liveSheet, takeLivePicture } from './liveSheet';
 import { liveSitting } from './liveSetting';
+import { addTaps } from './taps';
 
 const KIT = {
   id: 'kit',
@@ -169,6 +170,32 @@ test('a phone sends pictures while its sitting goes on, and no others', async ()
   expect(sheet.waits).toEqual([expect.stringMatching(/^chart-bare-9\.jpg waits: /)]);
   expect((await loadSession(id)).session.takes).toHaveLength(before);
   await clearInbox([sha256]);
+  await endLive(id);
+});
+
+test('“Redo” tapped on the sheet leaves a laid take out while the sitting is live, and taking it back brings it again', async () => {
+  const redo = (tapId: string) => ({ id: tapId, kind: 'redo' as const, take: 'chart-nd8', at: new Date(nowMs).toISOString() }); // prettier-ignore
+  await arrive(await shoot('chart-nd8'));
+  // While it isn't live a tap is only a tap.
+  await addTaps(id, [redo('tap-early')], nowMs);
+  await startLive(id, 0.05);
+  await arrive(await shoot('chart-nd8'));
+  expect((await look(id)).laid).toContain('chart-nd8');
+  const late = await addTaps(id, [redo('tap-late')], nowMs + 300_000);
+  expect(late.told).toMatch(/^“Redo” of chart-nd8 came late, and newer pictures may lie there: nothing was left out\./);
+  expect((await look(id)).laid).toContain('chart-nd8');
+  const { entries, told } = await addTaps(id, [redo('tap-soon')], nowMs + 1000);
+  expect(told).toBeNull();
+  expect(entries.map((one) => one.id)).toContain('tap-soon');
+  expect((await look(id)).laid).not.toContain('chart-nd8');
+  // Sent again by a phone that got no answer it changes nothing, also where new pictures lie there.
+  await arrive(await shoot('chart-nd8'));
+  expect((await look(id)).laid).toContain('chart-nd8');
+  await addTaps(id, [redo('tap-soon')], nowMs + 2000);
+  expect((await look(id)).laid).toContain('chart-nd8');
+  await addTaps(id, [redo('tap-again')], nowMs + 2000);
+  await addTaps(id, [{ id: 'tap-undone', kind: 'undo', of: 'tap-again', at: new Date(nowMs).toISOString() }], nowMs);
+  expect((await look(id)).laid).toContain('chart-nd8');
   await endLive(id);
 });
 

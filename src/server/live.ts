@@ -5,7 +5,7 @@
  */
 import type { Alarm, AlarmKind } from '@/core/sitting/live/alarm';
 import type { LightPoint } from '@/core/sitting/live/bareLight';
-import { leftOutOf, type LeftOut } from '@/core/sitting/live/leftOut';
+import { everLeftOut, leaveOut, leftOutOf, type LeftOut } from '@/core/sitting/live/leftOut';
 import { liveView, type LiveView } from '@/core/sitting/live/live';
 import type { Proposals } from '@/core/sitting/regions/propose';
 import { plannedOf } from '@/core/sitting/planning/planned';
@@ -215,7 +215,7 @@ const BEYOND_DOUBT: ReadonlySet<AlarmKind> = new Set(['unreadable', 'clipped', '
  * @returns whether something was left out
  */
 async function leaveOutSpoiled({ id, session, updatedAt }: LoadedSession, alarms: readonly Alarm[]): Promise<boolean> {
-  const before = new Set(leftOutOf(session).map(({ take }) => take));
+  const before = new Set(everLeftOut(session).map(({ take }) => take));
   const planned = new Map(plannedOf(session).map((take) => [take.id, take]));
   const isQuiet = Date.now() - updatedAt.getTime() > BURST_MS;
   // Pictures of one take come one after the other: the rest of a spoiled one must not be taken for its repetition.
@@ -234,24 +234,18 @@ async function leaveOutSpoiled({ id, session, updatedAt }: LoadedSession, alarms
 /** Leaves a take's files out and opens it on the run sheet again. Throws NoSuchSession. */
 export async function shootAgain(id: string, take: string, message: string): Promise<void> {
   const at = new Date().toISOString();
+  const redo: LogEntry = {
+    id: `live-${take}-${at}`.slice(0, 64),
+    kind: 'redo',
+    take,
+    at,
+    text: message.slice(0, 2000),
+  };
   await editSession(id, (document) => {
-    const takes = Array.isArray(document.takes) ? (document.takes as Json[]) : [];
-    const found = takes.find((one) => one.id === take);
-    if (!found) return document;
-    const plan = (document.plan ?? {}) as Json;
-    const out: LeftOut = { take, files: found.files as string[], message, at };
-    const redo: LogEntry = {
-      id: `live-${take}-${at}`.slice(0, 64),
-      kind: 'redo',
-      take,
-      at,
-      text: message.slice(0, 2000),
-    };
-    const [log, leftOut] = [plan.log, plan.leftOut].map((one) => (Array.isArray(one) ? (one as unknown[]) : []));
-    return {
-      ...document,
-      takes: takes.filter((one) => one !== found),
-      plan: { ...plan, log: [...log, redo], leftOut: [...leftOut, out] },
-    };
+    const without = leaveOut(document, { take, message, at, by: redo.id });
+    if (without === document) return document;
+    const plan = without.plan as Json;
+    const log = Array.isArray(plan.log) ? (plan.log as unknown[]) : [];
+    return { ...without, plan: { ...plan, log: [...log, redo] } };
   });
 }

@@ -21,6 +21,11 @@ export const faultSchema = z.looseObject({
   takes: z.array(z.string()),
   message: z.string(),
   remedy: z.string().optional().describe('What to shoot or do again.'),
+  around: readingSchema
+    .optional()
+    .describe(
+      'Of a withheld strength: what it came out as, stops. No figure: it tells no more than whether another filter was on.',
+    ),
 });
 
 const density = z.looseObject({

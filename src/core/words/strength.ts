@@ -1,12 +1,32 @@
 /** Sentences on a filter's strength and cast: withheld, in doubt, or not to be had. */
-import type { Fault } from '../session/readings';
+import type { Fault, Reading } from '../session/readings';
 import { fault, type FaultCode } from './faults';
 import { quoted } from './numbers';
 
-/** @param mostly the largest source of its uncertainty */
-export function strengthWithheld(takes: readonly string[], u95: number, limit: number, mostly: string): Fault {
-  const words = `The strength would be uncertain by ${u95.toFixed(2)} stop, more than ${limit}; it is withheld. Most of that is ${mostly}.`;
-  return fault(mostlyCode(mostly), 'error', takes, words);
+/** What helps where darker bare pictures were shot and don't tell enough. */
+const AS_BRIGHT =
+  'Shoot it again with a longer shutter, as bright as a bare picture; or darker bare pictures that reach as low as it does.';
+
+/**
+ * @param around what it came out as
+ * @param mostly the largest source of its uncertainty
+ * @param hasDarker whether darker bare pictures were shot, so that two more of them are no help
+ */
+export function strengthWithheld(
+  takes: readonly string[],
+  around: Reading,
+  limit: number,
+  mostly: string,
+  hasDarker: boolean,
+): Fault {
+  const words = `The strength would be uncertain by ${around.u95.toFixed(2)} stop, more than ${limit}; it is withheld. Most of that is ${mostly}.`;
+  const told = fault(mostlyCode(mostly), 'error', takes, words);
+  const isKnown = Number.isFinite(around.value) && Number.isFinite(around.u95);
+  return {
+    ...told,
+    ...(told.code === 'curve-unknown' && hasDarker ? { remedy: AS_BRIGHT } : {}),
+    ...(isKnown ? { around } : {}),
+  };
 }
 
 /** Sources whose remedy isn't more light. */

@@ -66,9 +66,9 @@ const FAULTS: [Fault, keyof typeof FAULT_REMEDIES, Fault['severity'], string][] 
   [toneUndecided(['a'], 0.031), 'tone-undecided', 'info', '(up to 0.03 stop a stop for each stop)'],
   [picturesShift(['a'], 0.08), 'tone-automatic', 'warning', 'up to 0.08 stop brighter or darker than their exposures say'],
   [toneIsLocal(['a'], -0.2), 'tone-local', 'warning', 'by a factor of 1.20 against what lies around'],
-  [strengthWithheld(['t'], 0.4, 0.15, 'response'), 'curve-unknown', 'error', 'Most of that is response.'],
-  [strengthWithheld(['t'], 0.6, 0.15, 'light drift'), 'light-jumped', 'error', 'Most of that is light drift.'],
-  [strengthWithheld(['t'], 0.3, 0.15, 'repeats'), 'repeats-disagree', 'error', 'uncertain by 0.30 stop'],
+  [strengthWithheld(['t'], { value: 2, u95: 0.4 }, 0.15, 'response', false), 'curve-unknown', 'error', 'Most of that is response.'],
+  [strengthWithheld(['t'], { value: 2, u95: 0.6 }, 0.15, 'light drift', false), 'light-jumped', 'error', 'Most of that is light drift.'],
+  [strengthWithheld(['t'], { value: 2, u95: 0.3 }, 0.15, 'repeats', false), 'repeats-disagree', 'error', 'uncertain by 0.30 stop'],
   [castWithheld(['t'], 3, 'response'), 'curve-unknown', 'error', 'uncertain by ΔE00 3.0'],
   [cornersWithheld('wall', 4, 'response'), 'curve-unknown', 'error', '4 of the corners'],
   [responseMisfit(['a'], 'gray', 0.06, 2), 'response-misfit', 'warning', '“gray” comes out 0.06 stop different over exposures 2.0 stops apart'],
@@ -81,7 +81,7 @@ const FAULTS: [Fault, keyof typeof FAULT_REMEDIES, Fault['severity'], string][] 
   [repeatsApart('t', 0.1), 'repeats-disagree', 'warning', 'The repeats of t lie 0.10 stop apart'],
   [whiteBalanceDiffers('t', 'chart', 'cloudy', ['daylight', 5600]), 'white-balance-moved', 'error', '“cloudy”, the bare takes of “chart” at “daylight, 5600”'],
   [whiteBalanceAutomatic(['t'], 'chart'), 'white-balance-moved', 'warning', 'The white balance of “chart” was automatic'],
-  [strengthWithheld(['t'], 0.2, 0.15, 'noise'), 'too-dark', 'error', 'uncertain by 0.20 stop, more than 0.15; it is withheld. Most of that is noise.'],
+  [strengthWithheld(['t'], { value: 2, u95: 0.2 }, 0.15, 'noise', false), 'too-dark', 'error', 'uncertain by 0.20 stop, more than 0.15; it is withheld. Most of that is noise.'],
   [placesDisagree(['t'], 0.06, 3.14), 'scenes-disagree', 'warning', 'disagree by 0.06 stop, 3.1 times what their ± allows'],
   [castWithheld(['t'], 2.54), 'too-dark', 'error', 'uncertain by ΔE00 2.5; it is withheld'],
   [lightPolarized(['t'], 'chart', 0.04, true), 'light-polarized', 'info', '0.04 stop with the ring; the mean over a whole turn is given'],
@@ -140,6 +140,14 @@ test('a fault names each take once', () => expect(lightJumped(['a', 'a'], 'chart
 
 test('only what is unsure of a level leaves its picture in', () =>
   expect(['clipped', 'black', 'dark'].map((one) => leavesOut(one as 'dark'))).toEqual([true, true, false]));
+
+test('a withheld strength keeps what it came out as, and asks for what wasn’t shot yet', () => {
+  const by = (mostly: string, hasDarker: boolean, value = 2) => strengthWithheld(['t'], { value, u95: 0.2 }, 0.15, mostly, hasDarker); // prettier-ignore
+  expect(by('response', false)).toMatchObject({ around: { value: 2, u95: 0.2 }, remedy: expect.stringMatching(/^Drop two more bare/) as unknown }); // prettier-ignore
+  expect(by('response', true).remedy).toMatch(/^Shoot it again with a longer shutter, as bright as a bare picture/);
+  expect(by('light drift', true).remedy).toBe(by('light drift', false).remedy);
+  expect(by('noise', false, Infinity)).not.toHaveProperty('around');
+});
 
 test('where nothing textured was shot the remedy is another picture, not another edge', () =>
   expect(nothingTextured(['t'], 'walk')).toMatchObject({

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { mergeLogs, type LogEntry } from '@/core/sitting/planning/shootLog';
+import type { Taps } from '@/server/taps';
 import { keep, known, noteSent, tapId, waiting } from './queue';
 
 const TRY_AGAIN_MS = 4000;
@@ -9,6 +10,7 @@ export function useRunSheet(sessionId: string, loaded: readonly LogEntry[]) {
   const [entries, setEntries] = useState<LogEntry[]>([...loaded]);
   const [unsent, setUnsent] = useState(0);
   const [problem, setProblem] = useState<string | null>(null);
+  const [told, setTold] = useState<string | null>(null);
   const sending = useRef(false);
 
   const send = useCallback(async () => {
@@ -19,13 +21,15 @@ export function useRunSheet(sessionId: string, loaded: readonly LogEntry[]) {
       const answer = await fetch(`/api/sessions/${sessionId}/log`, {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ entries: list }),
+        body: JSON.stringify({ entries: list, now: new Date().toISOString() }),
       });
-      const result = (await answer.json()) as { entries?: LogEntry[]; error?: string };
+      const result = (await answer.json()) as Partial<Taps> & { error?: string };
       if (!result.entries) throw new Error(result.error ?? 'The server didn’t take the taps.');
       await noteSent(sessionId, result.entries);
       // What was tapped meanwhile, here or on another phone, is in one of the two lists.
       setEntries((now) => mergeLogs(now, result.entries!));
+      // A tap that came late is told until the next one is sent.
+      if (list.length > 0) setTold(result.told ?? null);
       setProblem(null);
     } catch (error) {
       const offline = error instanceof TypeError;
@@ -61,5 +65,5 @@ export function useRunSheet(sessionId: string, loaded: readonly LogEntry[]) {
     },
     [send, sessionId],
   );
-  return { entries, tap, unsent, problem };
+  return { entries, tap, unsent, problem: problem ?? told };
 }

@@ -171,6 +171,9 @@ test('a strength that would be uncertain by more than 0.15 stop is withheld, wit
   expect(faults[0].message).toMatch(
     /uncertain by \d\.\d\d stop, more than 0\.15; it is withheld\. Most of that is light drift\./,
   );
+  // Halfway between 0.4 and 0.8 on a log scale, over 0.05: 3.5 stops, and what may tell another filter from this one.
+  expect(faults[0].around!.value).toBeCloseTo(3.5, 6);
+  expect(faults[0].around!.u95).toBeGreaterThan(0.15);
 });
 
 describe('why there is no figure', () => {

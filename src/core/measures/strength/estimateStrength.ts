@@ -56,7 +56,9 @@ export function estimateStrength(filter: Filter, seen: StrengthSeen): StrengthFi
   const takes = combined.places.flatMap((place) => place.strength.takes);
   if (!(luminous.u95 <= WIDEST_U95)) {
     const mostly = luminous.lines[0]?.source ?? 'noise';
-    return { combined, pictures, faults: [strengthWithheld(takes, luminous.u95, WIDEST_U95, mostly)], lightFaults };
+    const hasDarker = session.takes.some((take) => take.role === 'bracket');
+    const withheld = strengthWithheld(takes, { value: stops, u95: luminous.u95 }, WIDEST_U95, mostly, hasDarker);
+    return { combined, pictures, faults: [withheld], lightFaults };
   }
   const unit = [0, 1, 2].map((c) => [0, 1, 2].map((i) => (i === c ? 1 : 0)));
   const perChannel = channels.map((value, c) => reading(value, expand(contributions, unit[c])));

@@ -158,6 +158,24 @@ describe('alarms', () => {
   });
 });
 
+test('a withheld strength still tells that another filter is on, by itself or by whole pictures, whichever is surer', () => {
+  const session = sitting([take('b1', null), take('t4', 'nd4'), take('t8', 'nd8')]);
+  const withheld = (value: number, u95: number): Readings => {
+    const fault = { code: 'curve-unknown', severity: 'error', takes: ['t4'], message: 'Withheld.', around: { value, u95 } }; // prettier-ignore
+    return readingsOf([{ filter: 'nd4', faults: [fault] } as unknown as FilterReadings]);
+  };
+  const told = (readings: Readings, rough?: [number, number]) =>
+    liveView(session, readings, [], 0.02, rough && new Map([['nd4', { value: rough[0], u95: rough[1] }]])).alarms.map(({ kind }) => kind); // prettier-ignore
+  // One stop off its label, at ±0.16 of which the bound of 0.15 makes no figure.
+  expect(told(withheld(3.02, 0.16))).toEqual(['wrong filter']);
+  expect(told(withheld(3.02, 0.16), [2.6, 0.8])).toEqual(['wrong filter']);
+  expect(told(withheld(3.02, 0.9))).toEqual([]);
+  expect(told(withheld(3.02, 0.9), [3, 0.35])).toEqual(['wrong filter']);
+  expect(told(withheld(2.3, 0.16))).toEqual([]);
+  // It stays withheld.
+  expect(liveView(session, withheld(3.02, 0.16), [], 0.02).beads[0]).toMatchObject({ state: 'withheld', stops: null });
+});
+
 test('what comes next: spoiled takes, the plan, pictures that bring a ± down, and a bare one to close them in', () => {
   const plan = {
     takes: [planned('b1', null, 0), planned('t4', 'nd4', 2), planned('t8', 'nd8', 4), planned('b2', null, 6)],

@@ -41,7 +41,7 @@ const USUAL_MINUTES = 1.5;
  * How a sitting stands.
  *
  * @param wanted ± asked for, stops
- * @param rough strengths by whole pictures
+ * @param rough strengths by whole pictures, where their places have none
  */
 export function liveView(
   session: Session,
@@ -54,7 +54,7 @@ export function liveView(
   const open = takesToShoot(session).map(({ take }) => take);
   const beads = beadsOf(session, readings?.filters ?? [], open, wanted);
   const strengths = new Map(beads.flatMap(({ filter, stops }) => (stops ? [[filter, stops] as const] : [])));
-  const alarms = alarmsOf({ session, readings, checks, strengths, rough });
+  const alarms = alarmsOf({ session, readings, checks, strengths, rough: surest(rough, withheldOf(readings)) });
   const again = [...new Set(alarms.filter((one) => one.again).flatMap(({ takes }) => newestOf(takes, session)))];
   const ahead = aheadOf(session, open, again, beads);
   const perTake =
@@ -67,6 +67,22 @@ export function liveView(
     minutes: ahead.length * (perTake > 0 ? perTake : USUAL_MINUTES),
     reached: beads.filter(({ state }) => state === 'reached').length,
   };
+}
+
+/** What withheld strengths came out as: too uncertain for a figure, good enough to tell one filter from another. */
+const withheldOf = (readings: Readings | null): Strengths =>
+  new Map(
+    (readings?.filters ?? []).flatMap(({ filter, density, faults }) => {
+      const around = density ? undefined : faults.find((one) => one.around)?.around;
+      return around ? [[filter, around] as const] : [];
+    }),
+  );
+
+/** Of two ways to tell a filter's strength the one with the smaller ±. */
+function surest(some: Strengths = new Map(), others: Strengths): Strengths {
+  const found = new Map(some);
+  for (const [filter, one] of others) if (one.u95 < (found.get(filter)?.u95 ?? Infinity)) found.set(filter, one);
+  return found;
 }
 
 /** Of the takes that an alarm names, the newest of each filter: that one is shot again. */

@@ -16,7 +16,7 @@ const BY_CURVE = 0.5;
 export function roughStrengths(footage: Footage): Map<string, Reading> {
   const { session } = footage;
   const seen = session.takes.flatMap((take) => {
-    if (take.role !== 'measure') return [];
+    if (take.role !== 'measure' && take.filter !== null) return [];
     return take.files.flatMap((path) => {
       const file = footage.files.get(path);
       const exposure = file && exposureOf(take, file, footage);
@@ -29,13 +29,22 @@ export function roughStrengths(footage: Footage): Map<string, Reading> {
   for (const { id, kind } of session.scenes) {
     if (kind !== 'chart' && kind !== 'flat') continue;
     const bare = seen.filter((one) => one.scene === id && one.filter === null);
-    if (bare.length === 0) continue;
-    const shown = median(bare.map((one) => one.shown));
-    const level = median(bare.map((one) => one.shown - one.exposure));
+    const lit = bare.filter(({ role }) => role === 'measure');
+    if (lit.length === 0) continue;
+    const usual = {
+      shown: median(lit.map(({ shown }) => shown)),
+      level: median(lit.map((one) => one.shown - one.exposure)),
+    };
+    const darker = bare
+      .filter(({ role }) => role !== 'measure')
+      .map((one) => ({ shown: one.shown, level: one.shown - one.exposure }));
     for (const one of seen) {
       if (one.scene !== id || one.filter === null) continue;
-      const value = level - (one.shown - one.exposure);
-      const u95 = AT_BEST + BY_CURVE * Math.abs(shown - one.shown);
+      // Against the bare picture that is nearest in brightness the curve can make least of it.
+      const apart = (other: { shown: number }) => Math.abs(other.shown - one.shown);
+      const beside = darker.reduce((best, other) => (apart(other) < apart(best) ? other : best), usual);
+      const value = beside.level - (one.shown - one.exposure);
+      const u95 = AT_BEST + BY_CURVE * apart(beside);
       found.set(one.filter, [...(found.get(one.filter) ?? []), { value, u95 }]);
     }
   }
