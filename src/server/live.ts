@@ -12,6 +12,7 @@ import { plannedOf } from '@/core/sitting/planning/planned';
 import { takesWithFootage } from '@/core/sitting/planning/progress';
 import type { LogEntry } from '@/core/sitting/planning/shootLog';
 import type { Session } from '@/core/session/schema';
+import { sessionNews } from '@/jobs/news';
 import { latestJob, requestMeasure, type JobView } from '@/jobs/queue';
 import {
   editSession,
@@ -81,6 +82,32 @@ export async function look(id: string): Promise<LiveState> {
   const own = lookOnce(id).finally(() => looking.delete(id));
   looking.set(id, own);
   return own;
+}
+
+/** Between two looks for news, and how long one waits for some: what only time changes is seen then. */
+const NEWS_MS = 40;
+const QUIET_MS = 1500;
+
+/**
+ * A look as soon as there is something new, or after a moment without: nobody has to ask again and again.
+ *
+ * @param seen news of the look before; `null` looks at once
+ * @param signal of whoever asked, who may be gone
+ */
+export async function lookWhenNew(
+  id: string,
+  seen: string | null,
+  signal: AbortSignal,
+): Promise<LiveState & { news: string }> {
+  const until = Date.now() + QUIET_MS;
+  let news = await sessionNews(id);
+  while (news === seen && Date.now() < until && !signal.aborted) {
+    await new Promise((resolve) => setTimeout(resolve, NEWS_MS));
+    news = await sessionNews(id);
+  }
+  // One that began before these news may not have seen them.
+  await looking.get(id)?.catch(() => undefined);
+  return { ...(await look(id)), news };
 }
 
 async function lookOnce(id: string): Promise<LiveState> {

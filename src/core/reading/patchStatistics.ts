@@ -46,30 +46,14 @@ export function reducePatch(
   window: Picture,
   tables: readonly [Float64Array, Float64Array, Float64Array],
 ): PatchStatistics {
-  const { width, height, channels, data } = window;
+  const { width, height } = window;
   const columns = Math.max(1, Math.min(GRID, Math.floor(width / SMALLEST_CELL_PX)));
   const rows = Math.max(1, Math.min(GRID, Math.floor(height / SMALLEST_CELL_PX)));
-  const columnOf = Int32Array.from({ length: width }, (_, x) => Math.floor((x * columns) / width));
-  const results = ([0, 1, 2] as const).map((channel) => {
-    const histogram = new Uint32Array(2 ** window.bitDepth);
-    const sums = new Float64Array(columns * rows);
-    const counts = new Float64Array(columns * rows);
-    const table = tables[channel];
-    const offset = channels === 1 ? 0 : channel;
-    for (let y = 0; y < height; y++) {
-      const cellRow = Math.floor((y * rows) / height) * columns;
-      let index = y * width * channels + offset;
-      for (let x = 0; x < width; x++, index += channels) {
-        const code = data[index];
-        histogram[code]++;
-        const cell = cellRow + columnOf[x];
-        sums[cell] += table[code];
-        counts[cell]++;
-      }
-    }
-    for (let cell = 0; cell < sums.length; cell++) sums[cell] /= counts[cell];
-    return { ...summarise(histogram, table, width * height, window, channel), cells: sums };
-  });
+  const { histograms, sums } = countCells(window, tables, columns, rows);
+  const results = ([0, 1, 2] as const).map((channel) => ({
+    ...summarise(histograms[channel], tables[channel], width * height, window, channel),
+    cells: sums[channel],
+  }));
   const pick = <K extends keyof (typeof results)[number]>(key: K) => results.map((result) => result[key]);
   return {
     pixelCount: width * height,
@@ -80,9 +64,50 @@ export function reducePatch(
     pixelSpread: pick('pixelSpread') as Triple,
     meanCode: pick('meanCode') as Triple,
     rounding: pick('rounding') as Triple,
-    ...(channels === 3 ? { componentSpread: componentSpread(window) } : {}),
+    ...(window.channels === 3 ? { componentSpread: componentSpread(window) } : {}),
     cells: { columns, rows, values: pick('cells') as [Float64Array, Float64Array, Float64Array] },
   };
+}
+
+/** Codes of each channel counted, and mean light of each cell, row by row, in one pass over the pixels. */
+function countCells(
+  { width, height, channels, data, bitDepth }: Picture,
+  [red, green, blue]: readonly [Float64Array, Float64Array, Float64Array],
+  columns: number,
+  rows: number,
+) {
+  const histograms = [0, 1, 2].map(() => new Uint32Array(2 ** bitDepth));
+  const sums = [0, 1, 2].map(() => new Float64Array(columns * rows));
+  // The first pixel of each column of cells, and of each row; what lies at i·columns/width and beyond is the next one's.
+  const [fromX, fromY] = [
+    [width, columns],
+    [height, rows],
+  ].map(([size, cells]) => Int32Array.from({ length: cells + 1 }, (_, cell) => Math.ceil((cell * size) / cells)));
+  const [codesR, codesG, codesB] = histograms;
+  const [g, b] = channels === 1 ? [0, 0] : [1, 2];
+  for (let row = 0; row < rows; row++)
+    for (let y = fromY[row]; y < fromY[row + 1]; y++)
+      for (let column = 0; column < columns; column++) {
+        const cell = row * columns + column;
+        let [r, gr, bl] = [sums[0][cell], sums[1][cell], sums[2][cell]];
+        const end = (y * width + fromX[column + 1]) * channels;
+        for (let at = (y * width + fromX[column]) * channels; at < end; at += channels) {
+          const [one, two, three] = [data[at], data[at + g], data[at + b]];
+          codesR[one]++;
+          codesG[two]++;
+          codesB[three]++;
+          r += red[one];
+          gr += green[two];
+          bl += blue[three];
+        }
+        [sums[0][cell], sums[1][cell], sums[2][cell]] = [r, gr, bl];
+      }
+  for (let row = 0; row < rows; row++)
+    for (let column = 0; column < columns; column++) {
+      const count = (fromY[row + 1] - fromY[row]) * (fromX[column + 1] - fromX[column]);
+      for (const sum of sums) sum[row * columns + column] /= count;
+    }
+  return { histograms, sums };
 }
 
 /** Pixels of a window that tell the spread of its components, at most. */

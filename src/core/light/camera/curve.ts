@@ -45,13 +45,13 @@ export function basisAt(light: number): Basis {
   const first = Math.min(KNOTS - 4, Math.max(0, Math.floor(inside) - 1));
   const t = inside - first;
   const values = lagrange(t);
-  const slopes = lagrangeSlopes(t).map((slope) => slope / -KNOT_STEP) as unknown as Basis['slopes'];
+  const slopes = lagrangeSlopes(t);
   if (at === inside) return { first, values, slopes };
   const beyond = light - inside * -KNOT_STEP;
   return { first, values: values.map((value, i) => value + beyond * slopes[i]) as unknown as Basis['values'], slopes };
 }
 
-/** Lagrange's polynomials through 0, 1, 2, 3. */
+/** Lagrange's polynomials through 0, 1, 2, 3, and their slopes a stop: knots go down in light. */
 function lagrange(t: number): Basis['values'] {
   const [a, b, c] = [t - 1, t - 2, t - 3];
   return [(-a * b * c) / 6, (t * b * c) / 2, (-t * a * c) / 2, (t * a * b) / 6];
@@ -60,10 +60,10 @@ function lagrange(t: number): Basis['values'] {
 function lagrangeSlopes(t: number): Basis['values'] {
   const [a, b, c] = [t - 1, t - 2, t - 3];
   return [
-    -(b * c + a * c + a * b) / 6,
-    (b * c + t * c + t * b) / 2,
-    -(a * c + t * c + t * a) / 2,
-    (a * b + t * b + t * a) / 6,
+    -(b * c + a * c + a * b) / 6 / -KNOT_STEP,
+    (b * c + t * c + t * b) / 2 / -KNOT_STEP,
+    -(a * c + t * c + t * a) / 2 / -KNOT_STEP,
+    (a * b + t * b + t * a) / 6 / -KNOT_STEP,
   ];
 }
 
@@ -105,8 +105,15 @@ export function priorCovariance(sigma: number): Float64Array {
 }
 
 /** η and its slope at a light, of values at the knots. */
-export function etaAt(knots: ArrayLike<number>, light: number, offset = 0): { value: number; slope: number } {
-  const { first, values, slopes } = basisAt(light);
+export const etaAt = (knots: ArrayLike<number>, light: number, offset = 0): { value: number; slope: number } =>
+  etaOf(knots, basisAt(light), offset);
+
+/** The same where the knots beside the light are known. */
+export function etaOf(
+  knots: ArrayLike<number>,
+  { first, values, slopes }: Basis,
+  offset = 0,
+): { value: number; slope: number } {
   let [value, slope] = [0, 0];
   for (let k = 0; k < 4; k++) {
     value += values[k] * knots[offset + first + k];

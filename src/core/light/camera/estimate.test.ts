@@ -254,6 +254,9 @@ describe('contrast that is changed place by place', () => {
 
   test.each([-2, -3, 6])('a gain by the power %d of light is held to powers that cameras have', (power) => {
     const { local } = estimateResponse(drawnLocally(0.2, power), 0.35)!;
+    // And what it multiplies never turns contrast upside down, however little the model fits.
+    expect(local.value).toBeGreaterThanOrEqual(-0.9);
+    expect(local.value).toBeLessThanOrEqual(2);
     for (const one of [local.inDark, local.inLight]) {
       expect(one).toBeGreaterThanOrEqual(-0.25);
       expect(one).toBeLessThanOrEqual(3);

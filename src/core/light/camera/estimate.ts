@@ -9,7 +9,7 @@
  * session would claim too much.
  */
 import { quantile } from 'd3-array';
-import { basisAt, CURVES, etaAt, KNOTS } from './curve';
+import { basisAt, CURVES, etaOf, KNOTS } from './curve';
 import { fromMiddle, MIDDLE_LUMA } from './localTone';
 import { TELLING_STOPS, type CheckedCurve, type Evidence, type PlaceEvidence, type ResponseEstimate } from './model';
 import {
@@ -21,10 +21,12 @@ import {
   strengthsSeen,
   weightOf,
 } from './prepared';
-import { factorise, inverseOf, solveFactorised } from './symmetric';
+import { factorise, inverseOf, solveFactorised, takeProducts } from './symmetric';
+import { onesIn, PlaceTerms } from './terms';
 import {
   A_STRENGTH,
   AUTOMATIC,
+  GAINS,
   IN_DARK,
   IN_LIGHT,
   LOCAL,
@@ -69,8 +71,6 @@ const JUDGED = 16;
 const LOCAL_FLOOR = 0.01;
 const LOCAL_SHARE = 0.1;
 
-/** Unknowns that one channel of one place in one picture depends on, at most. */
-const MOST_TERMS = 24;
 /** Of a moment from the middle of the sitting: what its square is on average. */
 const MEAN_SQUARE = 1 / 12;
 
@@ -106,12 +106,7 @@ class ResponseFit {
   private readonly localValue: number;
   private readonly localU: number;
   private readonly localLuma: number;
-  // One row a channel of the place at hand: columns and derivatives, used anew for each.
-  private readonly columns = new Int32Array(3 * MOST_TERMS);
-  private readonly values = new Float64Array(3 * MOST_TERMS);
-  private readonly counts = new Int32Array(3);
-  private readonly residual = new Float64Array(3);
-  private readonly slopes = new Float64Array(3);
+  private readonly terms = new PlaceTerms();
   private variances = PICTURE_PRIOR.map((one) => one * one);
   private adaptation: number = PRIOR.automatic;
   private converged = false;
@@ -170,6 +165,7 @@ class ResponseFit {
     for (let i = 0; i < n; i++) x[i] += damped * step[i];
     // Darker than any bare picture a power is no knowledge: one that grows without end toward black would undo a strong filter's pictures.
     for (const power of [IN_DARK, IN_LIGHT]) x[power] = Math.min(POWERS.most, Math.max(POWERS.least, x[power]));
+    x[LOCAL] = Math.min(GAINS.most, Math.max(GAINS.least, x[LOCAL]));
     for (const one of eliminated) one(step, damped);
     // Where no exposures tell the slope, it wanders along what the prior allows.
     this.converged = this.known < TELLING_STOPS || (careful === 1 && bent(step) < CONVERGED);
@@ -313,113 +309,94 @@ class ResponseFit {
 
   /** Adds what one place says (lower triangle); gives what its own light has to do after the step. */
   private addPlace(own: readonly PlaceEvidence[], place: number): Eliminated {
-    const { n, columns, values, counts, normal, right, residual, slopes } = this;
+    const { n, terms, normal, right } = this;
     const cross = new Float64Array(3 * n);
     const block = new Float64Array(9);
     const rest = new Float64Array(3);
     const touched = new Uint8Array(n);
     for (const one of own) {
-      const weight = this.weights.get(one)!;
-      for (let c = 0; c < 3; c++) this.fillRow(one, place, c);
-      for (let a = 0; a < 3; a++)
-        for (let b = 0; b < 3; b++) {
-          const w = weight[3 * a + b];
-          const pulled = w * residual[b];
-          this.misfit += residual[a] * pulled;
-          const steep = w * slopes[b];
-          for (let u = a * MOST_TERMS; u < a * MOST_TERMS + counts[a]; u++) {
-            const i = columns[u];
-            const value = values[u];
-            right[i] += value * pulled;
-            cross[b * n + i] += value * steep;
-            touched[i] = 1;
-            const row = i * n;
-            const weighted = value * w;
-            const end = b * MOST_TERMS + counts[b];
-            for (let v = b * MOST_TERMS; v < end && columns[v] <= i; v++)
-              normal[row + columns[v]] += weighted * values[v];
-          }
-          rest[a] += slopes[a] * pulled;
-          block[3 * a + b] += slopes[a] * steep;
-        }
+      this.fillTerms(one, place);
+      this.misfit += terms.add(this.weights.get(one)!, n, { normal, right, cross, touched, rest, block });
     }
-    const factorised = Float64Array.from(block);
-    if (own.length === 0 || !factorise(factorised, 3)) return () => undefined;
+    if (own.length === 0 || !factorise(block, 3)) return () => undefined;
     // Schur's complement: the place's light is whatever fits best.
-    const list = Int32Array.from(touched.keys()).filter((i) => touched[i] === 1);
+    const list = onesIn(touched);
     const crossed = new Float64Array(3 * list.length);
-    list.forEach((i, a) => {
-      for (let c = 0; c < 3; c++) crossed[3 * a + c] = cross[c * n + i];
-    });
-    const solved = crossed.slice();
-    for (let a = 0; a < list.length; a++) solveFactorised(factorised, 3, solved.subarray(3 * a, 3 * a + 3));
+    const solved = new Float64Array(3 * list.length);
+    const [l00, l10, l11, l20, l21, l22] = [block[0], block[3], block[4], block[6], block[7], block[8]];
+    const solve = (b: Float64Array, from: number, out: Float64Array, to: number) => {
+      const f0 = b[from] / l00;
+      const f1 = (b[from + 1] - l10 * f0) / l11;
+      const f2 = (b[from + 2] - l20 * f0 - l21 * f1) / l22;
+      out[to + 2] = f2 / l22;
+      out[to + 1] = (f1 - l21 * out[to + 2]) / l11;
+      out[to] = (f0 - l10 * out[to + 1] - l20 * out[to + 2]) / l00;
+    };
     for (let a = 0; a < list.length; a++) {
-      const [s0, s1, s2] = [solved[3 * a], solved[3 * a + 1], solved[3 * a + 2]];
-      right[list[a]] -= s0 * rest[0] + s1 * rest[1] + s2 * rest[2];
-      const row = list[a] * n;
-      for (let b = 0, k = 0; b <= a; b++, k += 3)
-        normal[row + list[b]] -= s0 * crossed[k] + s1 * crossed[k + 1] + s2 * crossed[k + 2];
+      for (let c = 0; c < 3; c++) crossed[3 * a + c] = cross[3 * list[a] + c];
+      solve(crossed, 3 * a, solved, 3 * a);
     }
-    const alone = Float64Array.from(rest);
-    solveFactorised(factorised, 3, alone);
+    for (let a = 0; a < list.length; a++)
+      right[list[a]] -= solved[3 * a] * rest[0] + solved[3 * a + 1] * rest[1] + solved[3 * a + 2] * rest[2];
+    takeProducts(normal, n, list, solved, crossed);
+    const alone = new Float64Array(3);
+    solve(rest, 0, alone, 0);
     return (step: Float64Array, damped: number) => {
       for (let c = 0; c < 3; c++) {
         let change = alone[c];
-        list.forEach((i, a) => (change -= solved[3 * a + c] * step[i]));
+        for (let a = 0; a < list.length; a++) change -= solved[3 * a + c] * step[list[a]];
         this.light[3 * place + c] += damped * change;
       }
     };
   }
 
-  /** Residual of one channel of a place in a picture, and its derivatives by all unknowns that it depends on. */
-  private fillRow(one: PlaceEvidence, place: number, c: number): void {
+  /** Residuals of a place in a picture, and their derivatives by all unknowns that it depends on. */
+  private fillTerms(one: PlaceEvidence, place: number): void {
+    const { x, terms, at } = this;
     const picture = this.evidence.pictures[one.picture];
-    const p = this.at.picture(one.picture);
-    const lambda = this.light[3 * place + c] + this.lightOf(one, c);
+    const p = at.picture(one.picture);
     const bright = picture.median - this.middle;
-    const pull = this.x[p + 3] + this.x[AUTOMATIC] * bright;
-    // What adapts comes before the style, which draws whatever it is given.
-    const drawn = lambda * (1 + pull);
-    const common = etaAt(this.x, drawn);
-    const channel = etaAt(this.x, drawn, (c + 1) * KNOTS);
-    const local = one.contrast * one.gain[c];
+    const pull = x[p + 3] + x[AUTOMATIC] * bright;
     const [inDark, inLight] = fromMiddle(one.luma, this.localLuma);
-    const weighted = local * Math.exp(this.x[IN_DARK] * inDark + this.x[IN_LIGHT] * inLight);
-    this.residual[c] = one.y[c] - (drawn + common.value + channel.value + this.x[LOCAL] * weighted);
-    const steep = Math.max(LEAST_SLOPE, 1 + common.slope + channel.slope);
-    const slope = Math.max(LEAST_SLOPE, steep * (1 + pull));
-    this.slopes[c] = slope;
-    let end = c * MOST_TERMS;
-    const add = (column: number, value: number) => {
-      this.columns[end] = column;
-      this.values[end++] = value;
-    };
-    // By rising columns, which addPlace relies on.
-    const basis = basisAt(drawn);
-    for (let k = 0; k < 4; k++) add(basis.first + k, basis.values[k]);
-    for (let k = 0; k < 4; k++) add((c + 1) * KNOTS + basis.first + k, basis.values[k]);
-    add(AUTOMATIC, bright * lambda * steep);
-    add(LOCAL, weighted);
-    add(IN_DARK, this.x[LOCAL] * inDark * weighted);
-    add(IN_LIGHT, this.x[LOCAL] * inLight * weighted);
-    add(p, slope);
-    if (c !== 1) add(p + (c === 0 ? 1 : 2), slope);
-    add(p + 3, lambda * steep);
+    const powers = Math.exp(x[IN_DARK] * inDark + x[IN_LIGHT] * inLight);
+    const { lambda, steep, slopes, weighted, bases } = terms;
+    for (let c = 0; c < 3; c++) {
+      lambda[c] = this.light[3 * place + c] + this.lightOf(one, c);
+      // What adapts comes before the style, which draws whatever it is given.
+      const drawn = lambda[c] * (1 + pull);
+      const basis = basisAt(drawn);
+      const common = etaOf(x, basis);
+      const channel = etaOf(x, basis, (c + 1) * KNOTS);
+      weighted[c] = one.contrast * one.gain[c] * powers;
+      terms.residual[c] = one.y[c] - (drawn + common.value + channel.value + x[LOCAL] * weighted[c]);
+      steep[c] = Math.max(LEAST_SLOPE, 1 + common.slope + channel.slope);
+      slopes[c] = Math.max(LEAST_SLOPE, steep[c] * (1 + pull));
+      bases[c] = basis;
+    }
+    terms.addCurves();
+    const by = x[LOCAL];
+    terms.addAll(AUTOMATIC, (c) => bright * lambda[c] * steep[c]);
+    terms.addAll(LOCAL, (c) => weighted[c]);
+    terms.addAll(IN_DARK, (c) => by * inDark * weighted[c]);
+    terms.addAll(IN_LIGHT, (c) => by * inLight * weighted[c]);
+    terms.addAll(p, (c) => slopes[c]);
+    terms.addOne(p + 1, 0, slopes[0]);
+    terms.addOne(p + 2, 2, slopes[2]);
+    terms.addAll(p + 3, (c) => lambda[c] * steep[c]);
     if (picture.strength !== null) {
-      const s = this.at.strength(picture.strength);
+      const s = at.strength(picture.strength);
       const { x: px, y: py } = this.evidence.places[place];
       const r2 = px * px + py * py;
-      add(s + c, -slope);
-      add(s + 3, -slope * r2);
-      add(s + 4, -slope * r2 * r2);
-      add(s + 5, -slope * px);
-      add(s + 6, -slope * py);
+      for (let c = 0; c < 3; c++) terms.addOne(s + c, c, -slopes[c]);
+      terms.addAll(s + 3, (c) => -slopes[c] * r2);
+      terms.addAll(s + 4, (c) => -slopes[c] * r2 * r2);
+      terms.addAll(s + 5, (c) => -slopes[c] * px);
+      terms.addAll(s + 6, (c) => -slopes[c] * py);
     }
     const moment = picture.moment - 0.5;
-    const scene = this.at.scene(picture.scene);
-    add(scene, slope * moment);
-    add(scene + 1, slope * (moment * moment - MEAN_SQUARE));
-    this.counts[c] = end - c * MOST_TERMS;
+    const scene = at.scene(picture.scene);
+    terms.addAll(scene, (c) => slopes[c] * moment);
+    terms.addAll(scene + 1, (c) => slopes[c] * (moment * moment - MEAN_SQUARE));
   }
 
   /** Variances of the pictures' terms from their estimates and what is uncertain in them. */

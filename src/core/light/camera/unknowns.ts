@@ -24,6 +24,8 @@ export const PRIOR = {
   bend: 0.1,
   strength: 8,
 };
+/** Bounds of a gain on local contrast: below −1 it would turn what is darker into what is brighter. */
+export const GAINS = { least: -0.9, most: 2 };
 /** Bounds of the powers by which a local gain goes. */
 export const POWERS = { least: -0.25, most: 3 };
 /** Terms of a picture: offset, balance, slope. A prior worth two observations, and floors. */

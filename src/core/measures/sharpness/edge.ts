@@ -84,11 +84,11 @@ function runsAcross({ width, height, data }: LumaWindow): boolean {
   const rows = new Float64Array(height);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
-      columns[x] += data[y * width + x] / height;
-      rows[y] += data[y * width + x] / width;
+      columns[x] += data[y * width + x];
+      rows[y] += data[y * width + x];
     }
   const range = (values: Float64Array) => Math.max(...values) - Math.min(...values);
-  return range(rows) > range(columns);
+  return range(rows) / width > range(columns) / height;
 }
 
 /** The step between the left and the right fifth. */
@@ -129,19 +129,18 @@ interface Line {
 function fitLine({ width, height, data }: LumaWindow, sign: number): Line | string {
   // The derivative over four pixels, summed over bands of rows, stands clear of noise where single rows don't.
   const band = Math.max(1, Math.floor(height / 40));
+  const bands = Array.from({ length: Math.floor(height / band) }, (_, i) => slopesOf(data, width, i * band, band));
   const rowsOf = (line: Line | null, half: number) => {
     const ys: number[] = [];
     const xs: number[] = [];
-    for (let y0 = 0; y0 + band <= height; y0 += band) {
-      const middle = y0 + (band - 1) / 2;
+    for (const [i, slopes] of bands.entries()) {
+      const middle = i * band + (band - 1) / 2;
       const center = line ? line.offset + line.slope * middle : null;
       let [mass, moment] = [0, 0];
       for (let x = 1; x < width - 1; x++) {
         const distance = center === null ? (x - (width - 1) / 2) / (width / 2) : (x - center) / half;
         if (Math.abs(distance) >= 1) continue;
-        let slope = 0;
-        for (let y = y0; y < y0 + band; y++) slope += data[y * width + x + 1] - data[y * width + x - 1];
-        const weight = slope * sign * (0.54 + 0.46 * Math.cos(Math.PI * distance));
+        const weight = slopes[x] * sign * (0.54 + 0.46 * Math.cos(Math.PI * distance));
         mass += weight;
         moment += weight * x;
       }
@@ -180,6 +179,16 @@ function fitLine({ width, height, data }: LumaWindow, sign: number): Line | stri
   return line!;
 }
 
+/** Differences of the pixels on both sides, summed over some rows, by column; 0 at both ends. */
+function slopesOf(data: Float64Array, width: number, from: number, rows: number): Float64Array {
+  const slopes = new Float64Array(width);
+  for (let y = from; y < from + rows; y++) {
+    const row = y * width;
+    for (let x = 1; x < width - 1; x++) slopes[x] += data[row + x + 1] - data[row + x - 1];
+  }
+  return slopes;
+}
+
 /** Divides out a plane of light fitted to the bright side (a chart is never lit quite evenly). */
 function flattenLight({ width, height, data }: LumaWindow, line: Line): void {
   const basis: number[][] = [[], [], []];
@@ -189,7 +198,9 @@ function flattenLight({ width, height, data }: LumaWindow, line: Line): void {
     for (let x = 0; x < width; x += 2) {
       const side = (x - line.offset - line.slope * y) * line.sign;
       if (side < clear) continue;
-      [1, x / width - 0.5, y / height - 0.5].forEach((value, k) => basis[k].push(value));
+      basis[0].push(1);
+      basis[1].push(x / width - 0.5);
+      basis[2].push(y / height - 0.5);
       values.push(data[y * width + x]);
     }
   const plane = values.length > 60 ? fitLinear(basis, values) : null;

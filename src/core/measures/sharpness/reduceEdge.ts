@@ -28,14 +28,18 @@ export function reduceEdge(
   const [red, green, blue] = tables;
   const [wr, wg, wb] = luminance;
   const [g, b] = channels === 3 ? [1, 2] : [0, 0];
-  const tops = [0, 0, 0];
-  const zeros = [0, 0, 0];
+  const tops = new Float64Array(3);
+  const zeros = new Float64Array(3);
+  const note = (code: number, channel: number) => {
+    if (code === top) tops[channel]++;
+    else if (code === 0) zeros[channel]++;
+  };
   for (let i = 0, at = 0; i < count; i++, at += channels) {
-    const codes = [data[at], data[at + g], data[at + b]];
-    luma[i] = wr * red[codes[0]] + wg * green[codes[1]] + wb * blue[codes[2]];
-    for (let c = 0; c < 3; c++)
-      if (codes[c] === top) tops[c]++;
-      else if (codes[c] === 0) zeros[c]++;
+    const [one, two, three] = [data[at], data[at + g], data[at + b]];
+    luma[i] = wr * red[one] + wg * green[two] + wb * blue[three];
+    note(one, 0);
+    note(two, 1);
+    note(three, 2);
   }
   return {
     result: measureEdge({ width, height, data: luma }),

@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { answer, checkOrigin, sentTo } from '@/server/http';
-import { endLive, look, shootAgain, startLive } from '@/server/live';
+import { endLive, lookWhenNew, shootAgain, startLive } from '@/server/live';
 import { wantedSchema } from '@/server/liveSetting';
 
 const body = z.discriminatedUnion('do', [
-  z.object({ do: z.literal('look') }),
+  /** With the news of the answer before it waits a moment for new ones. */
+  z.object({ do: z.literal('look'), seen: z.string().max(5000).optional() }),
   z.object({ do: z.literal('start'), wanted: wantedSchema }),
   z.object({ do: z.literal('end') }),
   z.object({ do: z.literal('again'), take: z.string().min(1).max(200), message: z.string().max(2000) }),
@@ -21,6 +22,7 @@ export function POST(request: Request, { params }: Props): Promise<Response> {
     if (sent.do === 'start') await startLive(id, sent.wanted);
     if (sent.do === 'end') await endLive(id);
     if (sent.do === 'again') await shootAgain(id, sent.take, sent.message);
-    return Response.json(await look(id));
+    const seen = sent.do === 'look' ? (sent.seen ?? null) : null;
+    return Response.json(await lookWhenNew(id, seen, request.signal));
   });
 }
