@@ -341,8 +341,11 @@ function proposeEdges(
 function luma(window: Picture, tables: readonly Float64Array[], luminance: readonly number[]) {
   const { width, height, channels, data: codes } = window;
   const data = new Float64Array(width * height);
-  for (let i = 0; i < data.length; i++)
-    for (let c = 0; c < 3; c++) data[i] += luminance[c] * tables[c][codes[i * channels + (channels === 3 ? c : 0)]];
+  const [red, green, blue] = tables;
+  const [wr, wg, wb] = luminance;
+  const [g, b] = channels === 3 ? [1, 2] : [0, 0];
+  for (let i = 0, at = 0; i < data.length; i++, at += channels)
+    data[i] = wr * red[codes[at]] + wg * green[codes[at + g]] + wb * blue[codes[at + b]];
   return { width, height, data };
 }
 

@@ -37,6 +37,8 @@ export function surveyPicture(
   const columns = Math.floor(width / cellPx);
   const rows = Math.floor(height / cellPx);
   const sums = [0, 1, 2].map(() => new Float64Array(columns * rows));
+  const [reds, greens, blues] = sums;
+  const [ofRed, ofGreen, ofBlue] = tables;
   const clipped = new Uint8Array(columns * rows);
   const top = 2 ** bitDepth - 1;
   const [g, b] = channels === 3 ? [1, 2] : [0, 0];
@@ -45,13 +47,16 @@ export function surveyPicture(
     let at = y * width * channels;
     for (let column = 0; column < columns; column++) {
       const cell = row + column;
-      for (let i = 0; i < cellPx; i++, at += channels) {
+      let [r, gr, bl, most] = [reds[cell], greens[cell], blues[cell], 0];
+      for (const end = at + cellPx * channels; at < end; at += channels) {
         const [red, green, blue] = [data[at], data[at + g], data[at + b]];
-        sums[0][cell] += tables[0][red];
-        sums[1][cell] += tables[1][green];
-        sums[2][cell] += tables[2][blue];
-        if (red === top || green === top || blue === top) clipped[cell] = 1;
+        r += ofRed[red];
+        gr += ofGreen[green];
+        bl += ofBlue[blue];
+        most = Math.max(most, red, green, blue);
       }
+      [reds[cell], greens[cell], blues[cell]] = [r, gr, bl];
+      if (most === top) clipped[cell] = 1;
     }
   }
   const count = cellPx * cellPx;
