@@ -97,3 +97,31 @@ test('a camera that writes into a watched folder is followed by itself', async (
   await page.getByRole('button', { name: 'End and measure' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Look on while you shoot');
 });
+
+test('“Redo” tapped on the run sheet leaves a take out whose pictures are there, and taking it back brings it again', async ({
+  page,
+  context,
+}) => {
+  const session = await planSitting(page, 'Redone sitting', 'ND4');
+  await page.goto(`/sessions/${session}/live`);
+  await page.getByRole('button', { name: 'Start' }).click();
+  const next = page.getByTestId('next');
+  await expect(next).toHaveText(/^Bare/);
+  await shoot(page);
+  await expect(next).toHaveText(/^Bare, darker/);
+  const sheet = await context.newPage();
+  await sheet.setViewportSize({ width: 390, height: 844 });
+  await sheet.goto(`/sessions/${session}/shoot`);
+  const first = sheet.getByRole('list', { name: 'All takes' }).getByRole('button').first();
+  await expect(first).toContainText(/done/i);
+  await first.click();
+  await sheet.getByRole('button', { name: 'Redo' }).click();
+  await expect(page.getByRole('list', { name: 'Left out' })).toContainText('“Redo” was tapped');
+  await expect(next).toHaveText(/^Bare, chart/);
+  await sheet.getByRole('button', { name: /^Take back “redo”/ }).click();
+  await expect(next).toHaveText(/^Bare, darker/);
+  await expect(page.getByRole('list', { name: 'Left out' })).toBeHidden();
+  await sheet.close();
+  await page.getByRole('button', { name: 'End and measure' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Look on while you shoot');
+});

@@ -204,6 +204,7 @@ function TakeList({
             <span className="w-5 text-center" aria-hidden>
               {one.state === 'done' ? '●' : one.state === 'skipped' ? '–' : '○'}
             </span>
+            {one.state === 'done' && <span className="sr-only">done</span>}
             <span className="flex-1">
               {nameOf(one.take)}
               <span className="text-ink-3 font-normal"> {placeOf(one.take)}</span>
