@@ -50,8 +50,9 @@ export function reducePatch(
   const columns = Math.max(1, Math.min(GRID, Math.floor(width / SMALLEST_CELL_PX)));
   const rows = Math.max(1, Math.min(GRID, Math.floor(height / SMALLEST_CELL_PX)));
   const { histograms, sums } = countCells(window, tables, columns, rows);
+  const within = codesWithin(window);
   const results = ([0, 1, 2] as const).map((channel) => ({
-    ...summarise(histograms[channel], tables[channel], width * height, window, channel),
+    ...summarise(histograms[channel], tables[channel], width * height, window, channel, within),
     cells: sums[channel],
   }));
   const pick = <K extends keyof (typeof results)[number]>(key: K) => results.map((result) => result[key]);
@@ -110,6 +111,18 @@ function countCells(
   return { histograms, sums };
 }
 
+/** Codes that a window's pixels lie within: of a small one of 16 bits most codes are not there, and need no look. */
+function codesWithin({ width, height, channels, data, bitDepth }: Picture): readonly [number, number] {
+  const top = 2 ** bitDepth - 1;
+  if (width * height > top) return [0, top];
+  let [low, high] = [top, 0];
+  for (let i = 0; i < width * height * channels; i++) {
+    if (data[i] < low) low = data[i];
+    if (data[i] > high) high = data[i];
+  }
+  return [low, high];
+}
+
 /** Pixels of a window that tell the spread of its components, at most. */
 const SPREAD_PIXELS = 10_000;
 
@@ -141,6 +154,7 @@ function summarise(
   count: number,
   { step, chromaStep }: Picture,
   channel: number,
+  [from, to]: readonly [number, number],
 ) {
   const top = histogram.length - 1;
   let sum = 0;
@@ -149,7 +163,7 @@ function summarise(
   let codeSquares = 0;
   let distinct = 0;
   let highest = 0;
-  for (let code = 0; code <= top; code++) {
+  for (let code = from; code <= to; code++) {
     const n = histogram[code];
     if (n === 0) continue;
     distinct++;
@@ -237,6 +251,7 @@ function codeStep(histogram: Uint32Array): number {
   for (let code = 0; code < histogram.length; code++) {
     if (histogram[code] === 0) continue;
     if (last >= 0) step = Math.min(step, code - last);
+    if (step === 1) return 1;
     last = code;
   }
   // One code alone tells nothing about the step; in 8 bits it is 1, in 16 bits assume 8-bit origin if it fits.

@@ -58,11 +58,8 @@ export interface GraduationFit {
 export const WIDTH_OF_SCALE = 2 * Math.log(9);
 const ROUNDS = 60;
 /** Gauss points of a cell each way: the mean of light over a cell isn't the light at its middle. */
-const GAUSS = [
-  [-Math.sqrt(0.6) / 2, 5 / 18],
-  [0, 8 / 18],
-  [Math.sqrt(0.6) / 2, 5 / 18],
-] as const;
+const AT = [-Math.sqrt(0.6) / 2, 0, Math.sqrt(0.6) / 2] as const;
+const SHARE = [5 / 18, 8 / 18, 5 / 18] as const;
 /** Fewer stops between the halves than this is no graduation. */
 const LEAST_STOPS = 0.1;
 /** What neighboring cells of a misfit have in common: that many cells count as one. */
@@ -86,17 +83,22 @@ function cellsOf({ xEdges, yEdges }: StopsField): Cell[] {
   });
 }
 
-/** Stops of a cell under the model, light averaged over the cell. */
-function modelAt([clear, step, offset, angle, logScale]: Parameters, [x, y, cellWidth, cellHeight]: Cell): number {
+/** Stops of each cell under the model, light averaged over the cell. */
+function modelOf([clear, step, offset, angle, logScale]: Parameters, cells: readonly Cell[]): Float64Array {
   const [nx, ny] = [Math.sin(angle), -Math.cos(angle)];
   const scale = Math.exp(logScale);
-  let light = 0;
-  for (const [gx, wx] of GAUSS)
-    for (const [gy, wy] of GAUSS) {
-      const distance = (x + gx * cellWidth) * nx + (y + gy * cellHeight) * ny - offset;
-      light += wx * wy * 2 ** -(step / (1 + Math.exp(-distance / scale)));
-    }
-  return clear - Math.log2(light);
+  const values = new Float64Array(cells.length);
+  for (let i = 0; i < cells.length; i++) {
+    const [x, y, cellWidth, cellHeight] = cells[i];
+    let light = 0;
+    for (let a = 0; a < 3; a++)
+      for (let b = 0; b < 3; b++) {
+        const distance = (x + AT[a] * cellWidth) * nx + (y + AT[b] * cellHeight) * ny - offset;
+        light += SHARE[a] * SHARE[b] * Math.exp((-Math.LN2 * step) / (1 + Math.exp(-distance / scale)));
+      }
+    values[i] = clear - Math.log2(light);
+  }
+  return values;
 }
 
 /** Fits a graduation; `null` where the field shows none. */
@@ -105,11 +107,7 @@ export function fitGraduation(field: StopsField): GraduationFit | null {
   const start = firstGuess(field, places);
   if (!start) return null;
   const weights = Float64Array.from(field.stops, (stops) => 2 ** -Math.max(0, stops));
-  const model = (p: Parameters) => {
-    const values = new Float64Array(places.length);
-    places.forEach((cell, i) => (values[i] = modelAt(p, cell)));
-    return values;
-  };
+  const model = (p: Parameters) => modelOf(p, places);
   const cost = (values: Float64Array) =>
     values.reduce((sum, value, i) => sum + weights[i] * (field.stops[i] - value) ** 2, 0);
   const { parameters, inverse } = levenbergMarquardt(start, model, cost, field.stops, weights);
