@@ -44,7 +44,7 @@ module.exports = {
       name: 'interface-reaches-data-through-server',
       severity: 'error',
       from: { path: '^src/(stages|ui)', pathNot: '\\.test\\.tsx?$' },
-      to: { path: '^src/(store|jobs|media|simulator|cli)' },
+      to: { path: '^src/(store|jobs|media|simulator|cli|log)' },
     },
     {
       name: 'truths-are-computed-elsewhere',

@@ -1,7 +1,7 @@
 import type { NextConfig } from 'next';
 
 const config: NextConfig = {
-  serverExternalPackages: ['sequelize', 'mysql2', 'umzug', 'sharp', 'yazl', 'yauzl', 'exifr', 'prom-client'],
+  serverExternalPackages: ['sequelize', 'mysql2', 'umzug', 'sharp', 'yazl', 'yauzl', 'exifr', 'prom-client', 'pino'],
   poweredByHeader: false,
   devIndicators: false,
   // Titles come with the page to every browser, not only to those that can't wait: what streams after the first paint is held back for 300 ms.

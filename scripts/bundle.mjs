@@ -37,7 +37,7 @@ await build({
   target: 'node20',
   // Packages of many small files would cost each start half a second to gather; left outside are those with machine code of their own, and
   // those that look for others while they run.
-  external: ['sharp', 'sequelize', 'mysql2', 'umzug', 'next'],
+  external: ['sharp', 'sequelize', 'mysql2', 'umzug', 'next', 'pino'],
   banner: {
     js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);",
   },

@@ -3,7 +3,8 @@ import { createServer, type IncomingHttpHeaders, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { DOOR_WORDS } from '@/core/words/door';
 import { who } from '@/store/who';
-import { behindDoor, behindSignIn } from './web';
+import { logTo, requestNow } from '@/log/log';
+import { behindDoor, behindSignIn, numbered, telling } from './web';
 
 const mockNoted: unknown[][] = [];
 jest.mock('@/store', () => ({
@@ -143,4 +144,55 @@ test('at the desk nobody is asked, and the name of --host is nobody there', asyn
   expect(await ask('/kits', { at: desk, headers: { host: 'localhost:8420' } })).toMatchObject({ status: 200 });
   expect(seen[0].who).toMatchObject({ account: null, role: 'owner' });
   expect(await ask('/kits', { at: desk, role: 'owner' })).toMatchObject({ status: 421 });
+});
+
+describe('numbered requests', () => {
+  const lines: Record<string, unknown>[] = [];
+  const to = logTo('debug', { write: (line: string) => void lines.push(JSON.parse(line) as Record<string, unknown>) });
+  let numberedServer: Server;
+  beforeAll(async () => {
+    const application = telling(async ({ url }, response) => {
+      if (url === '/broken') throw new Error('Nobody foresaw this.');
+      response.statusCode = url === '/not-there' ? 404 : 200;
+      response.end(String(requestNow()));
+    });
+    numberedServer = await listen(numbered(application, to));
+  });
+  afterAll(() => numberedServer.close());
+  beforeEach(() => (lines.length = 0));
+  const told = async (path: string, method = 'GET') => {
+    const answer = await ask(path, { method, at: numberedServer });
+    while (lines.length === 0) await new Promise((resolve) => setTimeout(resolve, 5));
+    return { answer, line: lines[0] };
+  };
+
+  test('a request has a number: in its answer, in what works for it, and in the log', async () => {
+    const { answer, line } = await told('/kits?name=private', 'POST');
+    const request = answer.headers['x-request-id'];
+    expect(request).toMatch(/^[0-9a-f-]{36}$/);
+    expect(answer.body).toBe(request);
+    expect(line).toMatchObject({ level: 'info', request, method: 'POST', path: '/kits', status: 200, msg: 'answered' });
+    // What was looked for is nobody's business.
+    expect(JSON.stringify(line)).not.toContain('private');
+    expect((await told('/kits')).answer.headers['x-request-id']).not.toBe(request);
+  });
+
+  test.each([
+    ['GET', '/kits', 'debug'],
+    ['POST', '/kits', 'info'],
+    ['POST', '/api/sessions/1/live', 'debug'],
+    ['POST', '/api/sessions/1/live/sheet', 'debug'],
+    ['POST', '/api/sessions/1/live/pictures', 'info'],
+    ['GET', '/not-there', 'warn'],
+    ['GET', '/broken', 'error'],
+  ])('%s %s is written down as %s', async (method, path, level) => {
+    expect((await told(path, method)).line).toMatchObject({ level, path });
+  });
+
+  test('what nobody foresaw is answered in words', async () => {
+    const { answer } = await told('/broken');
+    expect(answer.status).toBe(500);
+    expect(answer.body).toContain('Something went wrong on the server; its log says what.');
+    expect(answer.body).not.toContain('foresaw');
+  });
 });

@@ -1,8 +1,9 @@
 /** The web server: the framework's own behind our door. On loopback nobody signs in; behind a name that others reach everybody does. */
-import { randomBytes } from 'node:crypto';
+import { randomBytes, randomUUID } from 'node:crypto';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { DOOR_WORDS } from '@/core/words/door';
 import { cameBy, COOKIE, cookieOf, entryOf, headersOf, isDoing, isForwarded, refusalOf } from '@/server/door';
+import { inRequest, log } from '@/log/log';
 import { actingAs, isAway, noteDoing, signedIn, type Who } from '@/store';
 
 type Handle = (message: IncomingMessage, response: ServerResponse) => Promise<void>;
@@ -79,16 +80,49 @@ function turnAway(message: IncomingMessage, response: ServerResponse, status: nu
   response.end(isAction ? words : JSON.stringify({ error: words }));
 }
 
-function serve(handle: Handle, port: number): Promise<Server> {
-  const server = createServer((message, response) => {
-    handle(message, response).catch((error: unknown) => {
+/** An answer that took so long is written down whatever was asked, milliseconds. */
+const SLOW_MS = 1000;
+/** Pages ask these again and again while a sitting goes on, and some of them wait for news. */
+const OFTEN = /\/live(\/sheet)?$|\/log$|\/progress$/;
+
+/** Gives each request a number, which its answer bears, and writes down what it came to: changes, refusals and what took long. */
+export function numbered(handle: Handle, to: typeof log = log): Handle {
+  return async (message, response) => {
+    const request = randomUUID();
+    response.setHeader('x-request-id', request);
+    const [method, path, began] = [message.method ?? 'GET', pathOf(message), performance.now()];
+    response.once('close', () => {
+      const [status, ms] = [response.statusCode, Math.round(performance.now() - began)];
+      const isChange = method !== 'GET' && method !== 'HEAD';
+      const isTold = !OFTEN.test(path) && (isChange || ms >= SLOW_MS);
+      const level = status >= 500 ? 'error' : status >= 400 ? 'warn' : isTold ? 'info' : 'debug';
+      to[level](
+        { request, method, path, status, ms },
+        response.writableFinished ? 'answered' : 'left before its answer',
+      );
+    });
+    await inRequest(request, () => handle(message, response));
+  };
+}
+
+/** Answers in words what nobody foresaw. */
+export function telling(handle: Handle): Handle {
+  return async (message, response) => {
+    try {
+      await handle(message, response);
+    } catch (error) {
       if (isAway(error) && !response.headersSent)
         return turnAway(message, response, 503, 'The database doesn’t answer; it is being started again.');
-      console.error(error);
+      log.error(error);
       if (!response.headersSent) response.writeHead(500, { 'content-type': 'application/json' });
       response.end(JSON.stringify({ error: 'Something went wrong on the server; its log says what.' }));
-    });
-  });
+    }
+  };
+}
+
+function serve(inside: Handle, port: number): Promise<Server> {
+  const handle = numbered(telling(inside));
+  const server = createServer((message, response) => void handle(message, response));
   return new Promise((resolve, reject) => {
     server.once('error', reject);
     server.listen(port, '127.0.0.1', () => resolve(server));

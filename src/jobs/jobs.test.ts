@@ -1,4 +1,5 @@
 /** Store, queue and worker against a real database and real processes. */
+import { inRequest } from '@/log/log';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { access, mkdtemp, readdir, rm, utimes, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -271,12 +272,15 @@ describe('queue', () => {
   test('a worker leaves a long measurement for a live one, and ends both', async () => {
     const [long, live] = [await createSession(document, files), await createSession(document, files)];
     const stop = new AbortController();
-    const lines: string[] = [];
+    const lines: Record<string, unknown>[] = [];
     await requestMeasure(long);
-    const working = runWorker(stop.signal, (line) => lines.push(line));
+    const working = runWorker(stop.signal, (_, about) => lines.push(about ?? {}));
     await until(async () => (await latestJob(long))?.state === 'running', 30);
     await writeSetting('live', { session: live, wanted: 0.02, after: 0, since: '' });
-    await requestMeasure(live);
+    // The worker's lines lead back to the request that asked.
+    const request = '3f0d3d0e-0000-4000-8000-000000000001';
+    await inRequest(request, () => requestMeasure(live));
+    expect((await latestJob(live))?.request).toBe(request);
     await until(async () => (await latestJob(live))?.state === 'done', 120);
     await until(async () => (await latestJob(long))?.state === 'done', 120);
     stop.abort();
@@ -284,7 +288,7 @@ describe('queue', () => {
     await writeSetting('live', null);
     const [first, second] = await Promise.all([latestReadings(live), latestReadings(long)]);
     expect(first!.readings.filters).toEqual(second!.readings.filters);
-    expect(lines).toHaveLength(2);
+    expect(lines.map(({ session, request: by }) => [session, by])).toEqual([[live, request], [long, undefined]]); // prettier-ignore
   });
 
   test('a job that keeps killing its worker is given up', async () => {

@@ -1,8 +1,9 @@
 /** Entry point of the worker process. SIGTERM and SIGINT end it after the running step. */
 import { fileURLToPath } from 'node:url';
+import { log } from '@/log/log';
 import { startThreads } from '@/media/threads';
 import { closeStore, diskMemory, forgetOtherBuilds } from '@/store';
-import { runWorker } from './worker';
+import { runWorker, type Say } from './worker';
 
 /** Names the sources that this bundle was made of; set by the bundler. */
 declare const GLADE_BUILD: string;
@@ -13,6 +14,7 @@ for (const name of ['SIGTERM', 'SIGINT'] as const) process.on(name, () => contro
 process.on('disconnect', () => controller.abort());
 const threads = startThreads(fileURLToPath(new URL('./thread.mjs', import.meta.url)));
 await forgetOtherBuilds(GLADE_BUILD);
-await runWorker(controller.signal, (line) => console.log(line), { threads, memory: diskMemory(GLADE_BUILD) });
+const say: Say = (line, about = {}) => log[about.err === undefined ? 'info' : 'error'](about, line);
+await runWorker(controller.signal, say, { threads, memory: diskMemory(GLADE_BUILD) });
 await threads?.close();
 await closeStore();

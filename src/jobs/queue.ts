@@ -2,6 +2,7 @@
  * The queue: a row in MariaDB a job, claimed with FOR UPDATE SKIP LOCKED. A worker that falls silent loses its job to
  * another; readings are written in the same transaction that ends the job, so there are never two of them.
  */
+import { requestNow } from '@/log/log';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { atomically, store } from '@/store/database';
 import { readSetting } from '@/store/settings';
@@ -26,6 +27,8 @@ export interface JobView {
   state: JobModel['state'];
   progress: JobProgress;
   error: string | null;
+  /** Number of the request that asked for it; `null` where no page did. */
+  request: string | null;
   cancelRequested: boolean;
   createdAt: Date;
   updatedAt: Date;
@@ -40,6 +43,7 @@ function view(row: JobModel): JobView {
     state: row.state,
     progress: { ...NO_PROGRESS, ...(row.progress as Partial<JobProgress>) },
     error: row.error,
+    request: row.request,
     cancelRequested: Boolean(row.cancelRequested),
     createdAt: row.createdAt,
     updatedAt: row.updatedAt,
@@ -67,6 +71,7 @@ export async function requestMeasure(sessionId: string): Promise<JobView> {
         cancelRequested: false,
         progress: NO_PROGRESS as unknown as Json,
         error: null,
+        request: requestNow(),
       },
       { transaction },
     );

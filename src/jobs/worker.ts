@@ -29,42 +29,37 @@ export interface WorkerTools {
   memory?: Memory;
 }
 
+/** Writes a line down, with what it is about. */
+export type Say = (line: string, about?: Record<string, unknown>) => void;
+
 class Lost extends Error {}
 class Cancelled extends Error {}
 class MakesWay extends Error {}
 
 /** Works until the signal; finishes nothing half. */
-export async function runWorker(
-  signal: AbortSignal,
-  log: (line: string) => void,
-  tools: WorkerTools = { threads: null },
-): Promise<void> {
+export async function runWorker(signal: AbortSignal, say: Say, tools: WorkerTools = { threads: null }): Promise<void> {
   const worker = `${hostname()}/${process.pid}/${randomUUID().slice(0, 8)}`;
   let tidied = 0;
   while (!signal.aborted) {
     try {
       const job = await claimJob(worker);
-      if (job) await runJob(job, worker, signal, log, tools);
+      if (job) await runJob(job, worker, signal, say, tools);
       else if (Date.now() - tidied > TIDY_MS) {
         tidied = Date.now();
         await purge();
       } else await pause(IDLE_MS, signal);
     } catch (error) {
-      log(`worker: ${(error as Error).message}; trying again`);
+      say(`${(error as Error).message}; trying again`, { err: error });
       await pause(RETRY_MS, signal);
       while (isFull(error) && !signal.aborted && (await freeBytes()) < ROOM_BYTES) await pause(ROOM_MS, signal);
     }
   }
 }
 
-async function runJob(
-  job: JobView,
-  worker: string,
-  signal: AbortSignal,
-  log: (line: string) => void,
-  tools: WorkerTools,
-): Promise<void> {
+async function runJob(job: JobView, worker: string, signal: AbortSignal, say: Say, tools: WorkerTools): Promise<void> {
   const progress: JobProgress = { done: 0, total: 0, take: null };
+  const about = { job: job.id, session: job.sessionId, ...(job.request === null ? {} : { request: job.request }) };
+  const began = performance.now();
   const controller = new AbortController();
   const stop = () => controller.abort(new Lost('the worker is stopping'));
   signal.addEventListener('abort', stop);
@@ -91,7 +86,7 @@ async function runJob(
     });
     controller.signal.throwIfAborted();
     await finishJob(job, worker, { state: 'done', readings, inputHash: inputHash(loaded), progress });
-    log(`worker: measured “${loaded.session.title}”`);
+    say(`measured “${loaded.session.title}”`, { ...about, pictures: progress.total, ms: Math.round(performance.now() - began) }); // prettier-ignore
   } catch (error) {
     if (error instanceof Lost) return;
     // What was read of it is remembered: it goes on from there when the live sitting has been served.
@@ -109,7 +104,7 @@ async function runJob(
         error instanceof SessionError || error instanceof NoSuchSession
           ? error.message
           : `Measuring failed: ${(error as Error).message}`;
-      log(`worker: ${(error as Error).stack ?? error}`);
+      say(sentence, { ...about, err: error });
       await finishJob(job, worker, { state: 'failed', error: sentence });
     }
   } finally {

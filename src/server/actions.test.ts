@@ -1,4 +1,5 @@
 /** What browsers ask of the server: read before anything is done, answered in sentences. */
+import { log } from '@/log/log';
 import { renewed } from '@/ui/testing/cache';
 import type { Patch } from '@/core/session/schema';
 import { smallSession } from '@/ui/testing/sessions';
@@ -96,7 +97,7 @@ beforeEach(() => {
   mockFiles = new Map();
   mockCalls.length = 0;
   renewed.length = 0;
-  logged = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+  logged = jest.spyOn(log, 'error').mockImplementation(() => undefined);
 });
 afterEach(() => logged.mockRestore());
 

@@ -1,6 +1,7 @@
 /** How server actions take what they are asked and what they answer: nothing that comes from a browser is trusted unread. */
 import { z } from 'zod';
 import { SessionError } from '@/core/session/parse';
+import { log } from '@/log/log';
 import { isAway, isFull, isReadersOnly, NoSuchSession, ShelfError } from '@/store';
 
 /** What an action answers: done, or a sentence that says why not. */
@@ -52,7 +53,7 @@ export async function attempt<T extends object | void>(
   } catch (error) {
     if (told(error)) return { ok: false, error: error.message };
     if (isFull(error)) return { ok: false, error: DISK_FULL };
-    console.error(error);
+    log.error(error);
     if (isAway(error)) return { ok: false, error: DATABASE_AWAY };
     return { ok: false, error: 'Nothing was changed: the server ran into a problem that its log tells.' };
   }

@@ -7,6 +7,7 @@ import { tooMuchText } from '@/core/session/limits';
 import { responseSchema, type Response as SessionResponse } from '@/core/session/schema';
 import { SessionError } from '@/core/session/parse';
 import { UnreadablePicture } from '@/core/reading/facts';
+import { log } from '@/log/log';
 import { BundleError } from '@/media/bundle';
 import { AccountError, isAway, isFull, isReadersOnly, MediaError, NoSuchSession } from '@/store';
 import { DATABASE_AWAY, DISK_FULL } from './asked';
@@ -45,7 +46,7 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
               : isAway(error)
                 ? 503
                 : 500;
-    if (status >= 500) console.error(error);
+    if (status >= 500) log.error(error);
     const message =
       status === 500
         ? 'Something went wrong on the server; its log says what.'

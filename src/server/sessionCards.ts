@@ -1,4 +1,5 @@
 /** Sessions as lists show them. Each is put together once, and kept as a card until it, its readings, the limits or the program change. */
+import { log } from '@/log/log';
 import { createHash } from 'node:crypto';
 import pLimit from 'p-limit';
 import type { HomeSession } from '@/stages/home/listed';
@@ -66,7 +67,7 @@ async function makeCard(summary: SessionSummary, readingId: number, bands: Bands
   const texts = [finding, place, day, camera, ...kits];
   const terms = { title, begunAt: summary.createdAt, texts, day, camera, kits };
   // A list is shown on a full disk, and while the database can only be read, too.
-  await writeCard(card, terms).catch((error: unknown) => console.error(`The card of ${id} was not kept.`, error));
+  await writeCard(card, terms).catch((error: unknown) => log.error(error, `The card of ${id} was not kept.`));
   return entry;
 }
 
@@ -98,7 +99,7 @@ export async function catchUp(bands: Bands, most = WAITED_FOR): Promise<CardsSta
   // What can't be made now is tried again with the next list.
   if (isBehind)
     following ??= follow(bands)
-      .catch((error: unknown) => console.error('Cards were not made.', error))
+      .catch((error: unknown) => log.error(error, 'Cards were not made.'))
       .finally(() => (following = null));
   const names = await cardNames();
   if (!isBehind) caughtUp = { state, at: Date.now(), names };

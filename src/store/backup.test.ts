@@ -80,6 +80,7 @@ test('tables may be made as they were then, and brought up to date after', async
     '0007-accounts',
     '0008-benches',
     '0009-cards',
+    '0010-request',
   ]);
   await migrate();
   expect(await migrationsWaiting()).toEqual([]);

@@ -10,6 +10,7 @@ import * as door from './migrations/0006-door';
 import * as accounts from './migrations/0007-accounts';
 import * as benches from './migrations/0008-benches';
 import * as cards from './migrations/0009-cards';
+import * as request from './migrations/0010-request';
 
 const MIGRATIONS = [
   { name: '0001-first-tables', ...firstTables },
@@ -21,6 +22,7 @@ const MIGRATIONS = [
   { name: '0007-accounts', ...accounts },
   { name: '0008-benches', ...benches },
   { name: '0009-cards', ...cards },
+  { name: '0010-request', ...request },
 ];
 
 /** A database whose tables this program doesn't know. */

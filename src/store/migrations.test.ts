@@ -54,6 +54,7 @@ const ROWS: Record<string, string[]> = {
       VALUES ('${REPORT}', 'Mill Lane', '{"name":"Mill Lane","file":"a.csv","filters":[{"kit":"K","filter":"ND8","label":3,"figures":{"strength":{"value":3.1,"u95":0.02}}}]}', 1, 1, NULL, ${TIMES})`,
   ],
   '0009-cards': [],
+  '0010-request': [],
 };
 const STATES = Object.keys(ROWS);
 

@@ -87,6 +87,8 @@ export interface JobModel extends Model<InferAttributes<JobModel>, InferCreation
   cancelRequested: boolean;
   progress: Json;
   error: string | null;
+  /** Number of the request that asked for it. */
+  request: string | null;
   createdAt: CreationOptional<Date>;
   updatedAt: CreationOptional<Date>;
 }
@@ -484,6 +486,7 @@ export function defineModels(sequelize: Sequelize): Models {
         cancelRequested: BOOLEAN,
         progress: JSON_TYPE,
         error: TEXT,
+        request: CHAR(36),
         createdAt: DATE(3),
         updatedAt: DATE(3),
       },
