@@ -248,28 +248,37 @@ async function leaveOutSpoiled({ id, session, updatedAt }: LoadedSession, alarms
   // Pictures of one take come one after the other: the rest of a spoiled one must not be taken for its repetition.
   const isWhole = (take: Session['takes'][number]) =>
     isQuiet || take !== session.takes.at(-1) || take.files.length >= (planned.get(take.id)?.repeats ?? 0);
-  for (const { kind, takes, message, again } of alarms) {
+  for (const { kind, takes, message, advice, again } of alarms) {
     if (!again || !BEYOND_DOUBT.has(kind)) continue;
     const take = session.takes.findLast(({ id: own }) => takes.includes(own) && planned.has(own) && !before.has(own));
     if (!take || !isWhole(take)) continue;
-    await shootAgain(id, take.id, message);
+    await shootAgain(id, take.id, message, { kind, advice });
     return true;
   }
   return false;
 }
 
-/** Leaves a take's files out and opens it on the run sheet again. Throws NoSuchSession. */
-export async function shootAgain(id: string, take: string, message: string): Promise<void> {
+/**
+ * Leaves a take's files out and opens it on the run sheet again. Throws NoSuchSession.
+ *
+ * @param told the alarm that did it, where it wasn't a person
+ */
+export async function shootAgain(
+  id: string,
+  take: string,
+  message: string,
+  told: Pick<LeftOut, 'kind' | 'advice'> = {},
+): Promise<void> {
   const at = new Date().toISOString();
   const redo: LogEntry = {
     id: `live-${take}-${at}`.slice(0, 64),
     kind: 'redo',
     take,
     at,
-    text: message.slice(0, 2000),
+    text: [message, told.advice].filter(Boolean).join(' ').slice(0, 2000),
   };
   await editSession(id, (document) => {
-    const without = leaveOut(document, { take, message, at, by: redo.id });
+    const without = leaveOut(document, { take, message, at, by: redo.id, ...told });
     if (without === document) return document;
     const plan = without.plan as Json;
     const log = Array.isArray(plan.log) ? (plan.log as unknown[]) : [];

@@ -41,9 +41,9 @@ export function Alarms({
       </ul>
       {leftOut.length > 0 && (
         <ul aria-label="Left out" className="text-label text-ink-2 grid gap-1">
-          {leftOut.map(({ take, at, message }) => (
+          {leftOut.map(({ take, at, message, advice }) => (
             <li key={`${take} ${at}`} className="[overflow-wrap:anywhere]">
-              <b>{take}</b> was left out, to be shot again: {message}
+              <b>{take}</b> was left out, to be shot again: {message} {advice}
             </li>
           ))}
         </ul>

@@ -17,7 +17,7 @@ import { LightSoFar } from './LightSoFar';
 import { SimulatedCamera } from './SimulatedCamera';
 import { useLive } from './useLive';
 import { useSpoken } from './useSpoken';
-import { aheadWords, minutesInWords, missingWords, spoken, strengthWords, titleOf } from './words';
+import { aheadWords, leftOutSpoken, minutesInWords, missingWords, spoken, strengthWords, titleOf } from './words';
 
 const USUAL_WANTED = 0.02;
 /** Rows of what comes next. */
@@ -41,7 +41,10 @@ export function Live({
   const on = state?.on ?? false;
   const asked = wanted ?? state?.wanted ?? USUAL_WANTED;
   const alarms = useMemo(() => state?.view.alarms ?? [], [state]);
-  const lines = useMemo(() => alarms.filter(({ again }) => again).map(spoken), [alarms]);
+  const lines = useMemo(
+    () => [...alarms.filter(({ again }) => again).map(spoken), ...(state?.leftOut ?? []).flatMap(leftOutSpoken)],
+    [alarms, state],
+  );
   useSpoken(lines, speaks);
   const filters = session.kits.flatMap((kit) => kit.filters);
   const nameOf = (id: string) => filters.find((one) => one.id === id)?.name ?? id;

@@ -137,6 +137,12 @@ test('what has to be shot again is spoken once, where that is wanted', async () 
   await user.click(await screen.findByRole('button', { name: 'Speak' }));
   state = STATE;
   await waitFor(() => expect(said).toEqual(['Clipped. Shorten the shutter.']));
+  // What is beyond doubt is left out before anybody sees an alarm: it is said all the same, and what a person left out isn't.
+  const out = { take: 'chart-nd8', files: [], at: '2026-05-14T09:08:00Z', message: 'It is clipped.' };
+  const byItself = { ...out, kind: 'clipped', advice: 'Look which filter is on.' } as const;
+  state = { ...STATE, view: { ...STATE.view, alarms: [] }, leftOut: [...STATE.leftOut, { ...out, take: 'chart-nd2' }, byItself] }; // prettier-ignore
+  await waitFor(() => expect(said.slice(1)).toEqual(['chart-nd8: Clipped. Look which filter is on.']));
+  expect(screen.getByRole('list', { name: 'Left out' }).textContent).toContain('It is clipped. Look which filter is on.'); // prettier-ignore
 });
 
 test('words', () => {

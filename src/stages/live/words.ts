@@ -1,6 +1,7 @@
 /** What a live sitting says, in short: it is read standing, and spoken. */
 import type { Alarm, AlarmKind } from '@/core/sitting/live/alarm';
 import type { LiveBead } from '@/core/sitting/live/beads';
+import type { LeftOut } from '@/core/sitting/live/leftOut';
 import type { Ahead, LiveView } from '@/core/sitting/live/live';
 import { fixed, plusMinus } from '@/ui/format';
 
@@ -58,7 +59,12 @@ export function minutesInWords(minutes: number): string {
 }
 
 /** An alarm as it is spoken. */
-export const spoken = ({ kind, advice }: Alarm) => `${ALARM_WORDS[kind].replace('?', '')}. ${advice}`;
+export const spoken = ({ kind, advice }: Pick<Alarm, 'kind' | 'advice'>) =>
+  `${ALARM_WORDS[kind].replace('?', '')}. ${advice}`;
+
+/** A take that was left out by itself, as it is spoken; nothing where a person left it out, who knows. */
+export const leftOutSpoken = ({ take, kind, advice }: LeftOut): string[] =>
+  kind && advice ? [`${take}: ${spoken({ kind, advice })}`] : [];
 
 /** A provisional strength; a dash while there is none. */
 export const strengthWords = ({ stops }: LiveBead) => (stops ? `${fixed(stops.value)} ${plusMinus(stops.u95)}` : '–');

@@ -65,6 +65,13 @@ const AT_ONCE: Readonly<Record<AlarmKind, string>> = {
   settings: 'Set the camera as for the bare take, and shoot this take again.',
 };
 
+/** The same where a filter was on: brightness that the plan didn't foresee may be another filter's. */
+const WITH_FILTER: Readonly<Partial<Record<AlarmKind, string>>> = {
+  clipped:
+    'Look which filter is on. Where it is the right one, shorten the shutter or lower the ISO by a stop. Shoot this take again.',
+  dark: 'Look which filter is on. Where it is the right one, lengthen the shutter until it is about as bright as bare. Shoot this take again.',
+};
+
 export interface LiveInput {
   session: Session;
   /** Of what is there so far; `null` before the first measurement. */
@@ -87,9 +94,12 @@ export function alarmsOf({ session, readings, checks, strengths, rough }: LiveIn
     ...castsBeside(session, readings?.filters ?? []),
   ];
   const newest = ({ takes }: Alarm) => Math.max(-1, ...takes.map((take) => order.get(take) ?? -1));
-  return withoutEchoes(found.filter(({ takes }) => takes.some((take) => order.has(take)))).sort(
-    (a, b) => newest(b) - newest(a) || ALARMS.indexOf(a.kind) - ALARMS.indexOf(b.kind),
-  );
+  const filtered = new Set(session.takes.flatMap(({ id, filter }) => (filter === null ? [] : [id])));
+  const told = withoutEchoes(found.filter(({ takes }) => takes.some((take) => order.has(take)))).map((alarm) => {
+    const advice = alarm.takes.every((take) => filtered.has(take)) ? WITH_FILTER[alarm.kind] : undefined;
+    return advice === undefined ? alarm : { ...alarm, advice };
+  });
+  return told.sort((a, b) => newest(b) - newest(a) || ALARMS.indexOf(a.kind) - ALARMS.indexOf(b.kind));
 }
 
 function ofCheck({ code, takes, message, severity }: Check): Alarm[] {

@@ -2,12 +2,16 @@
 import { z } from 'zod';
 import type { Session } from '../../session/schema';
 import type { LogEntry } from '../planning/shootLog';
+import { ALARMS } from './alarm';
 
 const leftOutSchema = z.object({
   take: z.string(),
   files: z.array(z.string()),
   /** What was wrong, a sentence. */
   message: z.string(),
+  /** What an alarm that left it out was about, and what to do before it is shot again. */
+  kind: z.enum(ALARMS).optional(),
+  advice: z.string().optional(),
   /** ISO 8601. */
   at: z.string(),
   /** The take before it, after which it belongs again where it is put back. */
@@ -36,7 +40,7 @@ const planOf = ({ plan }: Document) => (plan ?? {}) as Document;
 const listIn = (plan: Document, key: string) => (Array.isArray(plan[key]) ? (plan[key] as unknown[]) : []);
 
 /** Leaves a take out of a session's document; one that isn't there changes nothing. */
-export function leaveOut(document: Document, out: Pick<LeftOut, 'take' | 'message' | 'at' | 'by'>): Document {
+export function leaveOut(document: Document, out: Omit<LeftOut, 'files' | 'after' | 'isBack'>): Document {
   const takes = takesOf(document);
   const index = takes.findIndex((one) => one.id === out.take);
   if (index < 0) return document;

@@ -152,6 +152,12 @@ describe('alarms', () => {
       ['soft', ['t8'], true],
       ['clipped', ['t4'], true],
     ]);
+    // Too bright with a filter may be another filter; bare it is the exposure alone.
+    const bright = alarmsOf({ session, readings: null, checks: [check('clipped', ['t4']), check('clipped', ['b1'])], strengths: new Map() }); // prettier-ignore
+    expect(bright.map(({ takes, advice }) => [takes[0], advice.split('.')[0]])).toEqual([
+      ['t4', 'Look which filter is on'],
+      ['b1', 'Shorten the shutter or lower the ISO by a stop, and shoot this take again'],
+    ]);
     // A crossed polarizer is dark, and takes that are gone alarm nobody.
     const sweeping = sitting([take('s0', 'nd4', 1, 'sweep')]);
     expect(alarmsOf({ session: sweeping, readings: readingsOf([], [fault('too-dark', ['s0']), fault('clipped', ['gone'])]), checks: [], strengths: new Map() })).toEqual([]); // prettier-ignore
