@@ -1,4 +1,5 @@
 /** Sentences on variable filters and their marks. */
+import { mostlyCode } from './strength';
 import type { Fault, Reading } from '../session/readings';
 import { fault } from './faults';
 
@@ -11,9 +12,10 @@ export function marksMissing(takes: readonly string[]): Fault {
   );
 }
 
-export function markWithheld(takes: readonly string[], mark: number, u95: number): Fault {
-  const words = `Mark ${mark} would be uncertain by ${u95.toFixed(2)} stop; it is withheld.`;
-  return fault('too-dark', 'error', takes, words);
+/** @param mostly the largest source of its uncertainty: what helps hangs on it */
+export function markWithheld(takes: readonly string[], mark: number, u95: number, mostly: string): Fault {
+  const words = `Mark ${mark} would be uncertain by ${u95.toFixed(2)} stop; it is withheld. Most of that is ${mostly}.`;
+  return fault(mostlyCode(mostly), 'error', takes, words);
 }
 
 export interface MarksFound {

@@ -94,7 +94,10 @@ function markAt(
     if (strengths.length === 0) continue;
     const strength = combineStrengths(strengths, luminanceRow(space));
     const uncertainty = expand(strength.contributions, strength.gradient);
-    if (!(uncertainty.u95 <= WIDEST_U95)) return { withheld: markWithheld([...takes], mark, uncertainty.u95) };
+    if (!(uncertainty.u95 <= WIDEST_U95)) {
+      const mostly = uncertainty.lines[0]?.source ?? 'noise';
+      return { withheld: markWithheld([...takes], mark, uncertainty.u95, mostly) };
+    }
     const field = patches.find(({ patch }) => patch.role === 'field' && patch.id === strengths[0].patch);
     const place = field && places.find(({ patch }) => patch.id === field.patch.id);
     const shading = field && place ? shadingAt(field, place, filter, space, takes) : null;

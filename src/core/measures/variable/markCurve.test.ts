@@ -19,7 +19,11 @@ test('the curve runs through rising marks, both ways, and gives the mark for a s
   expect(curve.residualStops).toBe(0);
   const falling = markCurve(row([5, 3.6, 2.4, 1.5]))!;
   expect(falling.rising).toBe(false);
-  expect(falling.stopsAt(2)).toBeCloseTo(3.6, 9);
+  [5, 3.6, 2.4, 1.5].forEach((stops, i) => expect(falling.stopsAt(i + 1)).toBeCloseTo(stops, 9));
+  // Beyond the ends they are held.
+  expect([falling.stopsAt(0), falling.stopsAt(9)].map((one) => one.toFixed(9))).toEqual(['5.000000000', '1.500000000']);
+  expect([curve.stopsAt(0), curve.stopsAt(9)].map((one) => one.toFixed(9))).toEqual(['1.500000000', '5.000000000']);
+  expect(falling.markFor(4.9)).toBeLessThan(1.2);
   expect(falling.stopsAt(falling.markFor(2)!)).toBeCloseTo(2, 6);
   expect(markCurve(row([2]))).toBeNull();
 });

@@ -58,9 +58,11 @@ export function markCurve(marks: readonly MeasuredMark[]): MarkCurve | null {
     row.map((one) => sign * one.stops),
     row.map((one) => 1 / Math.max(1e-6, one.u) ** 2),
   );
-  const cubic = decodeCurve(row.map((one, i) => [one.mark, fitted[i]] as const));
+  // From its own lowest point up: a curve of light never goes below zero, and what falls is below it here.
+  const [lowest] = fitted;
+  const cubic = decodeCurve(row.map((one, i) => [one.mark, fitted[i] - lowest] as const));
   const [first, last] = [row[0].mark, row[row.length - 1].mark];
-  const stopsAt = (mark: number) => sign * cubic(Math.min(last, Math.max(first, mark)));
+  const stopsAt = (mark: number) => sign * (lowest + cubic(Math.min(last, Math.max(first, mark))));
   return {
     rising,
     stopsAt,
