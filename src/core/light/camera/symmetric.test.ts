@@ -54,18 +54,17 @@ test.each<{ list: number[] }>([
   { list: [1, 2, 4] },
   { list: [0, 2, 3, 5] },
 ])('products of three leave the triangle at the rows $list', ({ list }) => {
-    const n = 6;
-    const draws = seededNormals(7);
-    const [left, right] = [0, 1].map(() => Float64Array.from({ length: 3 * list.length }, draws));
-    const matrix = new Float64Array(n * n).fill(10);
-    takeProducts(matrix, n, Int32Array.from(list), left, right);
-    const rows = (flat: Float64Array) => list.map((_, a) => [...flat.subarray(3 * a, 3 * a + 3)]);
-    const products = list.length === 0 ? null : new Matrix(rows(left)).mmul(new Matrix(rows(right)).transpose());
-    for (let i = 0; i < n; i++)
-      for (let j = 0; j < n; j++) {
-        const [a, b] = [list.indexOf(i), list.indexOf(j)];
-        const taken = a < 0 || b < 0 || j > i ? 0 : products!.get(a, b);
-        expect(matrix[i * n + j]).toBeCloseTo(10 - taken, 12);
-      }
-  },
-);
+  const n = 6;
+  const draws = seededNormals(7);
+  const [left, right] = [0, 1].map(() => Float64Array.from({ length: 3 * list.length }, draws));
+  const matrix = new Float64Array(n * n).fill(10);
+  takeProducts(matrix, n, Int32Array.from(list), left, right);
+  const rows = (flat: Float64Array) => list.map((_, a) => [...flat.subarray(3 * a, 3 * a + 3)]);
+  const products = list.length === 0 ? null : new Matrix(rows(left)).mmul(new Matrix(rows(right)).transpose());
+  for (let i = 0; i < n; i++)
+    for (let j = 0; j < n; j++) {
+      const [a, b] = [list.indexOf(i), list.indexOf(j)];
+      const taken = a < 0 || b < 0 || j > i ? 0 : products!.get(a, b);
+      expect(matrix[i * n + j]).toBeCloseTo(10 - taken, 12);
+    }
+});
