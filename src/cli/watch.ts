@@ -8,7 +8,7 @@ const WANTED =
   /\.(tiff?|png|jpe?g|webp|hei[cf]|hif|avif|jxl|mp4|mov|m4v|mkv|dng|raw|cr2|cr3|nef|arw|raf|orf|rw2|pef|srw|srt)$/i;
 /** A file that hasn't grown for so long is complete; one whose end is there is so at once. */
 const STILL_MS = 2000;
-const POLL_MS = 100;
+const POLL_MS = 50;
 
 /** Takes in what is in the folder and what comes; ends when the signal does. */
 export async function watchFolder(folder: string, signal: AbortSignal, say: (line: string) => void): Promise<void> {

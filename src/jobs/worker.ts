@@ -14,6 +14,9 @@ import { claimJob, finishJob, giveBack, heartbeat, HEARTBEAT_MS, type JobProgres
 import { storedSource } from './source';
 
 const IDLE_MS = 150;
+/** After a job another one is likely, and somebody may wait for it with the camera in hand: so soon, and for so long. */
+const SOON_MS = 40;
+const BUSY_MS = 120_000;
 /** An idle worker tidies up this often. */
 const TIDY_MS = 600_000;
 /** How long the database may be away before a worker gives its job up. */
@@ -40,14 +43,17 @@ class MakesWay extends Error {}
 export async function runWorker(signal: AbortSignal, say: Say, tools: WorkerTools = { threads: null }): Promise<void> {
   const worker = `${hostname()}/${process.pid}/${randomUUID().slice(0, 8)}`;
   let tidied = 0;
+  let ended = -Infinity;
   while (!signal.aborted) {
     try {
       const job = await claimJob(worker);
-      if (job) await runJob(job, worker, signal, say, tools);
-      else if (Date.now() - tidied > TIDY_MS) {
+      if (job) {
+        await runJob(job, worker, signal, say, tools);
+        ended = Date.now();
+      } else if (Date.now() - tidied > TIDY_MS) {
         tidied = Date.now();
         await purge();
-      } else await pause(IDLE_MS, signal);
+      } else await pause(Date.now() - ended < BUSY_MS ? SOON_MS : IDLE_MS, signal);
     } catch (error) {
       say(`${(error as Error).message}; trying again`, { err: error });
       await pause(RETRY_MS, signal);
