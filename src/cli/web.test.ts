@@ -184,9 +184,10 @@ describe('numbered requests', () => {
     ['POST', '/api/sessions/1/live/sheet', 'debug'],
     ['POST', '/api/sessions/1/live/pictures', 'info'],
     ['GET', '/not-there', 'warn'],
+    ['GET', '/r/…', 'debug', '/r/3f0d3d0e-0000-4000-8000-000000000001'],
     ['GET', '/broken', 'error'],
-  ])('%s %s is written down as %s', async (method, path, level) => {
-    expect((await told(path, method)).line).toMatchObject({ level, path });
+  ])('%s %s is written down as %s', async (method, path, level, asked = path) => {
+    expect((await told(asked, method)).line).toMatchObject({ level, path });
   });
 
   test('what nobody foresaw is answered in words', async () => {

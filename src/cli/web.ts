@@ -90,7 +90,9 @@ export function numbered(handle: Handle, to: typeof log = log): Handle {
   return async (message, response) => {
     const request = randomUUID();
     response.setHeader('x-request-id', request);
-    const [method, path, began] = [message.method ?? 'GET', pathOf(message), performance.now()];
+    // Who knows a report's link may read it: it is nothing for a log.
+    const path = pathOf(message).replace(/^\/r\/.*/, '/r/…');
+    const [method, began] = [message.method ?? 'GET', performance.now()];
     response.once('close', () => {
       const [status, ms] = [response.statusCode, Math.round(performance.now() - began)];
       const isChange = method !== 'GET' && method !== 'HEAD';

@@ -271,7 +271,8 @@ export async function shootAgain(
 ): Promise<void> {
   const at = new Date().toISOString();
   const redo: LogEntry = {
-    id: `live-${take}-${at}`.slice(0, 64),
+    // The time first: it is what tells two of one take apart, whatever is cut off.
+    id: `live-${at}-${take}`.slice(0, 64),
     kind: 'redo',
     take,
     at,

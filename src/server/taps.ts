@@ -31,8 +31,7 @@ export async function addTaps(id: string, sent: readonly LogEntry[], nowMs: numb
     if (log.length + fresh.length > MOST_TAPS)
       throw new RequestError(422, `This sheet holds ${MOST_TAPS} taps and takes no more; its session can be planned anew.`); // prettier-ignore
     const tapped = { ...document, plan: { ...plan, log: [...log, ...fresh] } };
-    if (!isLive) return tapped;
-    const heeded = heedTaps(tapped, fresh, nowMs);
+    const heeded = heedTaps(tapped, fresh, nowMs, isLive);
     late = heeded.late;
     return heeded.document;
   });

@@ -322,25 +322,14 @@ class ResponseFit {
     // Schur's complement: the place's light is whatever fits best.
     const list = onesIn(touched);
     const crossed = new Float64Array(3 * list.length);
-    const solved = new Float64Array(3 * list.length);
-    const [l00, l10, l11, l20, l21, l22] = [block[0], block[3], block[4], block[6], block[7], block[8]];
-    const solve = (b: Float64Array, from: number, out: Float64Array, to: number) => {
-      const f0 = b[from] / l00;
-      const f1 = (b[from + 1] - l10 * f0) / l11;
-      const f2 = (b[from + 2] - l20 * f0 - l21 * f1) / l22;
-      out[to + 2] = f2 / l22;
-      out[to + 1] = (f1 - l21 * out[to + 2]) / l11;
-      out[to] = (f0 - l10 * out[to + 1] - l20 * out[to + 2]) / l00;
-    };
-    for (let a = 0; a < list.length; a++) {
-      for (let c = 0; c < 3; c++) crossed[3 * a + c] = cross[3 * list[a] + c];
-      solve(crossed, 3 * a, solved, 3 * a);
-    }
+    list.forEach((i, a) => crossed.set(cross.subarray(3 * i, 3 * i + 3), 3 * a));
+    const solved = crossed.slice();
+    for (let a = 0; a < list.length; a++) solveFactorised(block, 3, solved.subarray(3 * a, 3 * a + 3));
     for (let a = 0; a < list.length; a++)
       right[list[a]] -= solved[3 * a] * rest[0] + solved[3 * a + 1] * rest[1] + solved[3 * a + 2] * rest[2];
     takeProducts(normal, n, list, solved, crossed);
-    const alone = new Float64Array(3);
-    solve(rest, 0, alone, 0);
+    const alone = rest.slice();
+    solveFactorised(block, 3, alone);
     return (step: Float64Array, damped: number) => {
       for (let c = 0; c < 3; c++) {
         let change = alone[c];

@@ -57,7 +57,7 @@ export interface GraduationFit {
 /** 10–90 % of a logistic of scale 1. */
 export const WIDTH_OF_SCALE = 2 * Math.log(9);
 const ROUNDS = 60;
-/** Gauss points of a cell each way: the mean of light over a cell isn't the light at its middle. */
+/** Gauss points of a cell each way, and their shares: the mean of light over a cell isn't the light at its middle. */
 const AT = [-Math.sqrt(0.6) / 2, 0, Math.sqrt(0.6) / 2] as const;
 const SHARE = [5 / 18, 8 / 18, 5 / 18] as const;
 /** Fewer stops between the halves than this is no graduation. */

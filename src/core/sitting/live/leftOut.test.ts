@@ -59,21 +59,29 @@ test('where it was shot anew meanwhile all its pictures count', () => {
 
 describe('taps', () => {
   test('“Redo” leaves a laid take out, taking it back puts it there again', () => {
-    const redone = heedTaps(document('bare', 'a'), [tap('redo', { take: 'a' })], NOW + 2000);
+    const redone = heedTaps(document('bare', 'a'), [tap('redo', { take: 'a' })], NOW + 2000, true);
     expect(ids(redone.document)).toEqual(['bare']);
     expect(redone.late).toEqual([]);
     expect(leftOutOf(parseSession(redone.document))[0]).toMatchObject({ take: 'a', message: '“Redo” was tapped.' });
-    const undone = heedTaps(redone.document, [tap('undo', { id: 'tap-00002', of: 'tap-00001' })], NOW + 9000);
+    const undone = heedTaps(redone.document, [tap('undo', { id: 'tap-00002', of: 'tap-00001' })], NOW + 9000, true);
     expect(ids(undone.document)).toEqual(['bare', 'a']);
     // Both at once, as a phone sends what it kept.
-    const both = heedTaps(document('bare', 'a'), [tap('redo', { take: 'a' }), tap('undo', { id: 'tap-00002', of: 'tap-00001' })], NOW); // prettier-ignore
+    const both = heedTaps(document('bare', 'a'), [tap('redo', { take: 'a' }), tap('undo', { id: 'tap-00002', of: 'tap-00001' })], NOW, true); // prettier-ignore
     expect(ids(both.document)).toEqual(['bare', 'a']);
+  });
+
+  test('after the sitting “Redo” is only a tap, but one that was done can still be taken back', () => {
+    const whole = document('bare', 'a');
+    expect(heedTaps(whole, [tap('redo', { take: 'a' })], NOW, false)).toEqual({ document: whole, late: [] });
+    const redone = heedTaps(whole, [tap('redo', { take: 'a' })], NOW, true).document;
+    const undone = heedTaps(redone, [tap('undo', { id: 'tap-00002', of: 'tap-00001' })], NOW + 900_000, false);
+    expect(ids(undone.document)).toEqual(['bare', 'a']);
   });
 
   test('a late one leaves pictures alone and is told; one of a take without pictures is only a tap', () => {
     const whole = document('bare', 'a');
-    expect(heedTaps(whole, [tap('redo', { take: 'a' })], NOW + 61_000)).toEqual({ document: whole, late: ['a'] });
-    expect(heedTaps(whole, [tap('redo', { take: 'b' })], NOW + 61_000)).toEqual({ document: whole, late: [] });
-    expect(heedTaps(whole, [tap('done', { take: 'a' }), tap('skip', { take: 'a' })], NOW).document).toBe(whole);
+    expect(heedTaps(whole, [tap('redo', { take: 'a' })], NOW + 61_000, true)).toEqual({ document: whole, late: ['a'] });
+    expect(heedTaps(whole, [tap('redo', { take: 'b' })], NOW + 61_000, true)).toEqual({ document: whole, late: [] });
+    expect(heedTaps(whole, [tap('done', { take: 'a' }), tap('skip', { take: 'a' })], NOW, true).document).toBe(whole);
   });
 });

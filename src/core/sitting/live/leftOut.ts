@@ -74,8 +74,8 @@ export function putBack(document: Document, by: string): Document {
 const LATE_MS = 60_000;
 
 /**
- * Does what taps of a run sheet ask for while their sitting is live: “Redo” leaves a take out whose pictures are laid, taking that back puts it
- * there again. A “Redo” that comes late leaves pictures alone.
+ * Does what taps of a run sheet ask for: while their sitting is live “Redo” leaves a take out whose pictures are laid, and taking that back puts it
+ * there again, also afterwards. A “Redo” that comes late leaves pictures alone.
  *
  * @param fresh taps that weren't known before
  * @param nowMs now, by the phone's clock as the taps are
@@ -85,12 +85,13 @@ export function heedTaps(
   document: Document,
   fresh: readonly LogEntry[],
   nowMs: number,
+  isLive: boolean,
 ): { document: Document; late: string[] } {
   const late: string[] = [];
   let heeded = document;
   for (const { kind, id, take, at, of } of fresh) {
     if (kind === 'undo' && of !== undefined) heeded = putBack(heeded, of);
-    if (kind !== 'redo' || take === undefined || !takesOf(heeded).some((one) => one.id === take)) continue;
+    if (!isLive || kind !== 'redo' || take === undefined || !takesOf(heeded).some((one) => one.id === take)) continue;
     if (nowMs - Date.parse(at) > LATE_MS) late.push(take);
     else heeded = leaveOut(heeded, { take, message: '“Redo” was tapped.', at, by: id });
   }

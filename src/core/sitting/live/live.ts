@@ -54,7 +54,13 @@ export function liveView(
   const open = takesToShoot(session).map(({ take }) => take);
   const beads = beadsOf(session, readings?.filters ?? [], open, wanted);
   const strengths = new Map(beads.flatMap(({ filter, stops }) => (stops ? [[filter, stops] as const] : [])));
-  const alarms = alarmsOf({ session, readings, checks, strengths, rough: surest(rough, withheldOf(readings)) });
+  const alarms = alarmsOf({
+    session,
+    readings,
+    checks,
+    strengths,
+    rough: surest(rough ?? new Map(), withheldOf(readings)),
+  });
   const again = [...new Set(alarms.filter((one) => one.again).flatMap(({ takes }) => newestOf(takes, session)))];
   const ahead = aheadOf(session, open, again, beads);
   const perTake =
@@ -79,7 +85,7 @@ const withheldOf = (readings: Readings | null): Strengths =>
   );
 
 /** Of two ways to tell a filter's strength the one with the smaller ±. */
-function surest(some: Strengths = new Map(), others: Strengths): Strengths {
+function surest(some: Strengths, others: Strengths): Strengths {
   const found = new Map(some);
   for (const [filter, one] of others) if (one.u95 < (found.get(filter)?.u95 ?? Infinity)) found.set(filter, one);
   return found;

@@ -56,6 +56,13 @@ test('a darker bare picture nearer in brightness tells it better, on a curve tha
   expect(found(shots)!.u95).toBeCloseTo(0.3, 1);
 });
 
+test('white or black bare pictures are compared with nothing, however alike they look', () => {
+  const white: Shot[] = [['b', null, 0.01, BARE], ['w', null, 0.16, 1, 'bracket'], ['f', 'nd4', 0.01, 1]]; // prettier-ignore
+  expect(found(white)!.u95).toBeCloseTo(0.3 + 0.5 * Math.log2(1 / BARE), 1);
+  const black: Shot[] = [['b', null, 0.01, BARE], ['d', null, 1e-5, 0.001, 'bracket'], ['f', 'nd4', 0.01, 0.001]]; // prettier-ignore
+  expect(found(black)!.u95).toBeGreaterThan(4);
+});
+
 test('a darker bare picture alone tells nothing: the light of the sitting is that of the others', () => {
   expect(found([['d', null, 0.01, BARE, 'bracket'], ['f', 'nd4', 0.04, BARE]])).toBeUndefined(); // prettier-ignore
 });

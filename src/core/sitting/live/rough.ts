@@ -8,6 +8,8 @@ import { lightOf } from '../intake/look';
 const AT_BEST = 0.3;
 /** Of the difference in brightness that two pictures have, what the curve may make of it: contrasty styles double it near black. Our own judgement. */
 const BY_CURVE = 0.5;
+/** Darker than this, log2 of full scale, few codes are left and the black level counts: two that are black look alike. Our own judgement. */
+const DARKEST = -8;
 
 /**
  * Rough strengths by filter, of charts and walls with a bare picture, each with the ± that it may be off by. Filters of which nothing can be said
@@ -35,9 +37,10 @@ export function roughStrengths(footage: Footage): Map<string, Reading> {
       shown: median(lit.map(({ shown }) => shown)),
       level: median(lit.map((one) => one.shown - one.exposure)),
     };
+    // Brighter ones may be clipped: two that are white would look alike.
     const darker = bare
-      .filter(({ role }) => role !== 'measure')
-      .map((one) => ({ shown: one.shown, level: one.shown - one.exposure }));
+      .map((one) => ({ shown: one.shown, level: one.shown - one.exposure }))
+      .filter(({ shown }) => shown < usual.shown && shown > DARKEST);
     for (const one of seen) {
       if (one.scene !== id || one.filter === null) continue;
       // Against the bare picture that is nearest in brightness the curve can make least of it.
