@@ -134,7 +134,7 @@ function withoutEchoes(alarms: readonly Alarm[]): Alarm[] {
   const kept: Alarm[] = [];
   for (const alarm of alarms) {
     const same = kept.find((one) => one.kind === alarm.kind && one.takes.some((take) => alarm.takes.includes(take)));
-    if (!same) kept.push({ ...alarm, takes: [...alarm.takes] });
+    if (!same) kept.push({ ...alarm, takes: [...new Set(alarm.takes)] });
     else {
       same.again ||= alarm.again;
       same.takes.push(...alarm.takes.filter((take) => !same.takes.includes(take)));

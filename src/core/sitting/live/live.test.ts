@@ -152,6 +152,8 @@ describe('alarms', () => {
       ['soft', ['t8'], true],
       ['clipped', ['t4'], true],
     ]);
+    // A take that a fault names twice is named once.
+    expect(alarmsOf({ session, readings: readingsOf([], [fault('order-suspect', ['t4', 't4', 't8'])]), checks: [], strengths: new Map() })[0].takes).toEqual(['t4', 't8']); // prettier-ignore
     // Too bright with a filter may be another filter; bare it is the exposure alone.
     const bright = alarmsOf({ session, readings: null, checks: [check('clipped', ['t4']), check('clipped', ['b1'])], strengths: new Map() }); // prettier-ignore
     expect(bright.map(({ takes, advice }) => [takes[0], advice.split('.')[0]])).toEqual([
