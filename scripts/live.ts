@@ -18,6 +18,8 @@ const TOLD: Record<Mistake, readonly AlarmKind[]> = {
   'white balance untold': ['white balance', 'settings'],
   'wrong filter': ['wrong filter', 'light'],
   'wrong angle': ['wrong angle'],
+  // Far too bright, it says to look where the ring stands.
+  'wrong mark': ['wrong mark', 'clipped'],
 };
 
 async function main(): Promise<void> {

@@ -1,9 +1,12 @@
 /** Where files of a sitting that goes on belong: by what they show, and by what people do. */
 import { exposureLog2 } from '@/core/formulas/optics/exposure';
+import { nominalStops } from '@/core/session/notation';
 import type { PictureFacts } from '@/core/reading/facts';
 import { exposureBeside, type ArrivedFile } from '@/core/sitting/intake/arrived';
 import type { LaidFile } from '@/core/sitting/intake/laidFile';
 import { sessionSpots } from '@/core/sitting/intake/spots';
+import { planSpot } from '@/core/sitting/intake/byPlan';
+import type { PlannedTake } from '@/core/sitting/planning/plan';
 import { plannedOf } from '@/core/sitting/planning/planned';
 import { takesToShoot } from '@/core/sitting/planning/progress';
 import type { Session } from '@/core/session/schema';
@@ -76,23 +79,47 @@ async function burstOf({ session, files }: LoadedSession, facts: PictureFacts): 
   return apart <= BURST_MS && Math.abs(one - other) < SAME_STOPS ? last.id : null;
 }
 
+/** What settings and strengths of planned takes may differ by and still ask for the same picture, stops. */
+const SAME_SETTING = 0.15;
+const SAME_STRENGTH = 0.5;
+
 /** A place that speaks so much less for itself than the likeliest isn't meant. */
 const FAR_LESS = 3;
 
 /**
  * Where nothing speaks clearly: the take that came last, as long as it has fewer pictures than were planned and is about as likely as any; or
- * else the take at hand. People shoot in the order of the sheet, and a picture that fits nowhere is spoiled more often than out of its turn.
+ * else the take at hand. People shoot in the order of the sheet, and a picture that fits nowhere is spoiled more often than out of its turn; so is
+ * one that fits a later take better which expects the same of it, as a variable filter's mark does that takes what a plain filter takes.
  */
 function placeOf({ sure, place, candidates }: LaidFile, session: Session): string | null {
-  if (sure) return place;
   const best = candidates[0]?.score ?? 0;
-  const planned = plannedOf(session);
-  const last = session.takes.at(-1);
-  const repeats = planned.find((one) => one.id === last?.id)?.repeats ?? 0;
-  const isLast = candidates.some((one) => one.place === last?.id && best - one.score < FAR_LESS);
-  if (last && last.files.length < repeats && isLast) return last.id;
+  const isAboutAsLikely = (id: string) => candidates.some((one) => one.place === id && best - one.score < FAR_LESS);
   const logged = takesToShoot(session);
   const tapped = logged.filter(({ doneMs }) => doneMs !== null).sort((one, other) => other.doneMs! - one.doneMs!);
-  const atHand = [...tapped, ...logged.filter(({ state }) => state === 'open')].at(0);
-  return atHand ? `plan ${atHand.take.id}` : null;
+  const atHand = [...tapped, ...logged.filter(({ state }) => state === 'open')].at(0)?.take;
+  const inTurn = atHand ? planSpot(atHand.id) : null;
+  const found = logged.find(({ take }) => planSpot(take.id) === place)?.take;
+  const onlyByTurn = found && atHand && expectSame(found, atHand, session) && isAboutAsLikely(inTurn!);
+  if (sure && !onlyByTurn) return place;
+  const last = session.takes.at(-1);
+  const repeats = plannedOf(session).find((one) => one.id === last?.id)?.repeats ?? 0;
+  if (last && last.files.length < repeats && isAboutAsLikely(last.id)) return last.id;
+  return inTurn;
+}
+
+/** Whether two planned takes are alike but for their turn: one scene, one setting, filters that should take about as much. */
+function expectSame(one: PlannedTake, other: PlannedTake, session: Session): boolean {
+  const [own, wanted] = [one, other].map((take) => expectedStops(take, session));
+  return (
+    one.scene === other.scene &&
+    Math.abs(exposureLog2(one.setting) - exposureLog2(other.setting)) < SAME_SETTING &&
+    Math.abs(own - wanted) < SAME_STRENGTH
+  );
+}
+
+/** Stops that a planned take should be darker by; NaN where neither a mark nor a label says. */
+function expectedStops({ filter, mark }: PlannedTake, session: Session): number {
+  if (filter === null) return 0;
+  const found = session.kits.flatMap((kit) => kit.filters).find(({ id }) => id === filter);
+  return mark ?? (found && nominalStops(found.nominal)) ?? NaN;
 }

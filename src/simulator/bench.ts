@@ -294,7 +294,8 @@ export function renderTake(plan: BenchPlan, asked: PlannedTake, index: number, w
   if (asked.scene === 'outdoor') return cutWindow(renderWalk(plan, asked, index), window);
   const spoiled = spoiledOf(plan, asked, index);
   const other = plan.filters.find(({ id }) => id === spoiled.otherFilter);
-  const take = other ? { ...asked, filter: other } : asked;
+  const turned = spoiled.otherMark === undefined ? asked : { ...asked, setting: { mark: spoiled.otherMark } };
+  const take = other ? { ...turned, filter: other } : turned;
   const { camera, width, height } = plan;
   const part = window ?? { x: 0, y: 0, width, height };
   const flicker = (plan.lamps.flickerStops ?? 0) * seededRandom(`${plan.seed}/${take.id}/${index}`).normal();

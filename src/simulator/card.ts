@@ -184,6 +184,8 @@ export function shootPlan(
 /** Stops that a wrong dial is off by: a chart's gray lies far below white. */
 const WRONG_STOPS = 3.5;
 const DARK_STOPS = 7;
+const TURNED_DEGREES = 35;
+const TURNED_MARKS = 1.5;
 
 /**
  * One take of a plan, shot now, with a mistake or none.
@@ -217,7 +219,7 @@ export function shootTake(
     bench: { ...bench, spoiled: [{ take, ...spoiled }] },
     pictures: own.map((one) => {
       const setting = one.take.setting;
-      const turned = mistake === 'wrong angle' && setting?.ringDegrees !== undefined;
+      const turned = mistake === 'wrong angle' && setting ? turnedRing(setting, one.take.filter) : null;
       return {
         ...one,
         name: `AG${String((number + one.index) % 10_000).padStart(4, '0')}.JPG`,
@@ -228,11 +230,19 @@ export function shootTake(
           shutterSeconds: one.take.shutterSeconds * 2 ** stops,
           lampStops: one.take.lampStops + (mistake === 'light' ? CLOUD_STOPS * 2 : 0),
           ...(wrong && one.take.filter ? { filter: truths.get(wrong.id)! } : {}),
-          ...(turned ? { setting: { ...setting, ringDegrees: setting.ringDegrees! + 35 } } : {}),
+          ...(turned ? { setting: turned } : {}),
         },
       };
     }),
   };
+}
+
+/** A ring that stands well away from where it should: a polarizer's by an angle, a variable filter's by a mark and a half. */
+function turnedRing(setting: Setting, filter: TrueFilter | null): Setting {
+  if (setting.ringDegrees !== undefined) return { ...setting, ringDegrees: setting.ringDegrees + TURNED_DEGREES };
+  const [mark, marks] = [setting.mark, filter?.variable?.marks.map((one) => one.mark)];
+  if (mark === undefined || !marks) return setting;
+  return { ...setting, mark: mark + TURNED_MARKS > Math.max(...marks) ? mark - TURNED_MARKS : mark + TURNED_MARKS };
 }
 
 /** Renders one picture of a card into a folder; gives its path. */

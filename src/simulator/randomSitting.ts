@@ -14,6 +14,7 @@ export const MISTAKES = [
   'white balance untold',
   'wrong filter',
   'wrong angle',
+  'wrong mark',
 ] as const;
 export type Mistake = (typeof MISTAKES)[number];
 
@@ -55,6 +56,8 @@ export function drawSitting(seed: string, mistake: Mistake | null): DrawnSitting
     stops: [1.5, 1.5, 1.5],
     polarizer: { axisDegrees: between(-5, 5), extinctionStops: between(5, 9) },
   };
+  const turns =
+    mistake === 'wrong mark' || (mistake === null && !sweeps && seededRandom(`${seed}/turns`).uniform() < 0.25);
   const plan: BenchPlan = {
     title: seed,
     seed,
@@ -71,7 +74,7 @@ export function drawSitting(seed: string, mistake: Mistake | null): DrawnSitting
     lamps: { driftStops: between(-0.04, 0.04), flickerStops: between(0, 0.004) },
     protocol: 'matched',
     bareLevel: between(0.7, 0.85),
-    filters: sweeps ? [polarizer] : filters,
+    filters: sweeps ? [polarizer] : turns ? [...filters.slice(0, 2), variableFilter(seed)] : filters,
     repeats: 2,
     bareEvery: 2,
     startedAt: '2026-05-14T09:00:00Z',
@@ -98,11 +101,27 @@ export function drawSitting(seed: string, mistake: Mistake | null): DrawnSitting
   return { plan: { ...plan, spoiled: [...told, spoiled] }, mistake, from: take.id };
 }
 
+/** A variable filter of 2 to 5 stops, whose marks are as far off as bought ones' often are. */
+function variableFilter(seed: string): TrueFilter {
+  const random = seededRandom(`${seed}/variable`);
+  const alike = 0.25 * random.normal();
+  const marks = [2, 3, 4, 5].map((mark) => ({ mark, stops: mark + alike + 0.12 * random.normal() }));
+  return {
+    id: 'vnd',
+    name: 'VND 2–5',
+    kind: 'variable-nd',
+    nominal: { stopsRange: [2, 5] },
+    stops: [0, 0, 0],
+    variable: { marks },
+  };
+}
+
 /** Three angles say any curve, and four hardly which of them is wrong. */
 const ANGLES_THAT_TELL = 5;
 
 function canFail({ id, filter, role }: PlannedTake, mistake: Mistake, takes: readonly PlannedTake[]): boolean {
   if (mistake === 'wrong filter') return filter !== null;
+  if (mistake === 'wrong mark') return takes.find((one) => one.id === id)?.setting?.mark !== undefined;
   if (mistake !== 'wrong angle') return true;
   const sweep = takes.filter((one) => one.role === 'sweep' && one.filter !== null);
   return role === 'sweep' && sweep.findIndex((one) => one.id === id) >= ANGLES_THAT_TELL - 1;
@@ -133,6 +152,12 @@ function spoilOf(mistake: Mistake, take: PlannedTake, plan: BenchPlan, random: R
     }
     case 'wrong angle':
       return { notedDegrees: (((take.setting!.ringDegrees! + sign() * between(15, 40)) % 180) + 180) % 180 };
+    case 'wrong mark': {
+      const mark = take.setting!.mark!;
+      // Within its range, from wherever it should stand.
+      const turned = between(1.4, 1.9);
+      return { otherMark: mark + turned > 5 ? mark - turned : mark + turned };
+    }
     case 'light':
       return {};
   }

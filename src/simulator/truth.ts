@@ -176,6 +176,8 @@ export interface Spoiled {
   gainStops?: [number, number, number];
   /** Another filter was on: its id. */
   otherFilter?: string;
+  /** The ring of a variable filter stood at this mark in place of the noted one. */
+  otherMark?: number;
   /** The ring angle that was noted, which isn't the one it stood at. */
   notedDegrees?: number;
 }

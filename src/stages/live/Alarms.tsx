@@ -31,7 +31,7 @@ export function Alarms({
             </p>
             <p className="mt-1">{advice}</p>
             <p className="mt-1 text-label text-ink-2 [overflow-wrap:anywhere]">{message}</p>
-            {onAgain && again && (
+            {onAgain && takes.length > 0 && (
               <Button look="quiet" className="mt-1 -ml-3" onClick={() => onAgain(takes.at(-1)!, message)}>
                 <RotateCcw size={15} aria-hidden /> Leave {takes.at(-1)} out and shoot it again
               </Button>

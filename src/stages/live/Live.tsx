@@ -17,7 +17,16 @@ import { LightSoFar } from './LightSoFar';
 import { SimulatedCamera } from './SimulatedCamera';
 import { useLive } from './useLive';
 import { useSpoken } from './useSpoken';
-import { aheadWords, leftOutSpoken, minutesInWords, missingWords, spoken, strengthWords, titleOf } from './words';
+import {
+  aheadWords,
+  leftOutSpoken,
+  minutesInWords,
+  missingWords,
+  spoken,
+  strengthWords,
+  titleOf,
+  labelWords,
+} from './words';
 
 const USUAL_WANTED = 0.02;
 /** Rows of what comes next. */
@@ -168,13 +177,19 @@ function statusOf({ measuring, isCurrent, view }: NonNullable<ReturnType<typeof 
 }
 
 function beadsOn(view: LiveView | undefined): LadderBead[] {
-  return (view?.beads ?? []).map(({ filter, name, label, stops, state }) => ({
-    id: filter,
-    name,
-    labelStops: label,
-    found: stops,
-    verdict: stops ? (state === 'reached' ? 'as close as asked for' : 'provisional') : null,
-  }));
+  return (view?.beads ?? []).map(({ filter, name, label, labelSpan, stops, parts, state }) => {
+    const ends = parts.map((one) => one.stops.value);
+    const halves = parts.some(({ at }) => at === 'dense half');
+    return {
+      id: filter,
+      name,
+      ...{ labelStops: label, labelSpan },
+      found: stops,
+      span:
+        ends.length > 0 ? { low: Math.min(...ends), high: Math.max(...ends), ticks: halves ? [] : ends, halves } : null,
+      verdict: stops || ends.length > 0 ? (state === 'reached' ? 'as close as asked for' : 'provisional') : null,
+    };
+  });
 }
 
 /** What comes next, the take at hand large. */
@@ -220,8 +235,15 @@ function Beads({ view }: { view: LiveView }) {
               <th scope="row" className="text-left font-medium pr-3 py-1">
                 {bead.name}
               </th>
-              <td className="pr-3 text-right">{bead.label === null ? '–' : bead.label.toFixed(1)}</td>
-              <td className="pr-3 text-right whitespace-nowrap">{strengthWords(bead)}</td>
+              <td className="pr-3 text-right whitespace-nowrap">{labelWords(bead)}</td>
+              <td className="pr-3 text-right whitespace-nowrap">
+                {strengthWords(bead).map(({ at, words }) => (
+                  <span key={at} className="block">
+                    {at && <span className="text-ink-3 mr-2">{at}</span>}
+                    {words}
+                  </span>
+                ))}
+              </td>
               <td className="pr-3 text-right">{bead.pictures}</td>
               <td className={bead.state === 'reached' ? 'text-accent' : 'text-ink-2'}>{missingWords(bead)}</td>
             </tr>

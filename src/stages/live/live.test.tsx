@@ -4,7 +4,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import type { LiveState } from '@/server/live';
 import { choose, show } from '@/ui/testing/render';
 import { Live } from './Live';
-import { aheadWords, minutesInWords, missingWords, titleOf } from './words';
+import { aheadWords, labelWords, minutesInWords, missingWords, strengthWords, titleOf } from './words';
 
 jest.mock('../intake/upload', () => ({
   Sending: class {
@@ -24,7 +24,7 @@ jest.mock('@/ui/charts/ChartFigure', () => ({
 }));
 
 const session = { title: 'A sitting', kits: [{ id: 'k', filters: [{ id: 'nd8', name: 'ND8', kind: 'nd', nominal: {} }] }], takes: [], scenes: [] }; // prettier-ignore
-const bead = { filter: 'nd8', name: 'ND8', label: 3, stops: { value: 3.05, u95: 0.03 }, pictures: 2, planned: 0, state: 'wide', more: 3, help: null } as const; // prettier-ignore
+const bead = { filter: 'nd8', name: 'ND8', label: 3, labelSpan: null, parts: [], stops: { value: 3.05, u95: 0.03 }, pictures: 2, planned: 0, state: 'wide', more: 3, help: null } as const; // prettier-ignore
 const alarm = { kind: 'clipped', takes: ['chart-nd8'], message: 'It is clipped.', advice: 'Shorten the shutter.', again: true } as const; // prettier-ignore
 const STATE = {
   on: true,
@@ -156,4 +156,24 @@ test('words', () => {
   expect(minutesInWords(12.2)).toBe('13 min');
   expect(missingWords({ ...bead, state: 'stuck', more: null })).toBe('more pictures won’t bring it closer');
   expect(missingWords({ ...bead, state: 'to shoot', pictures: 0, planned: 1 })).toBe('to be shot');
+});
+
+test('what takes several strengths tells each with where it is taken', () => {
+  const marks = [
+    { at: 'mark 2', stops: { value: 2.04, u95: 0.06 } },
+    { at: 'mark 5', stops: { value: 4.9, u95: 0.07 } },
+  ];
+  const variable = { ...bead, label: null, labelSpan: [2, 5], stops: null, parts: marks } as const;
+  expect(strengthWords(variable)).toEqual([
+    { at: 'mark 2', words: '2.04 ±0.06' },
+    { at: 'mark 5', words: '4.90 ±0.07' },
+  ]);
+  expect(strengthWords(bead)).toEqual([{ at: '', words: '3.05 ±0.03' }]);
+  expect([labelWords(variable), labelWords(bead), labelWords({ label: null, labelSpan: null })]).toEqual(['2.0–5.0', '3.0', '–']); // prettier-ignore
+});
+
+test('what comes next says where the ring has to stand', () => {
+  const next = { planned: 'm3', filter: 'vnd', scene: 'chart', pictures: 2, why: 'planned' } as const;
+  expect(aheadWords({ ...next, mark: 3 }, () => 'VND 2–5')).toBe('VND 2–5 at mark 3, chart: 2 pictures');
+  expect(aheadWords({ ...next, ringDegrees: 30 }, () => 'CPL')).toBe('CPL at 30°, chart: 2 pictures');
 });

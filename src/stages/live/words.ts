@@ -2,6 +2,7 @@
 import type { Alarm, AlarmKind } from '@/core/sitting/live/alarm';
 import type { LiveBead } from '@/core/sitting/live/beads';
 import type { LeftOut } from '@/core/sitting/live/leftOut';
+import type { Reading } from '@/core/session/readings';
 import type { Ahead, LiveView } from '@/core/sitting/live/live';
 import { fixed, plusMinus } from '@/ui/format';
 
@@ -16,6 +17,7 @@ export const ALARM_WORDS: Readonly<Record<AlarmKind, string>> = {
   'white balance': 'White balance',
   'wrong filter': 'Wrong filter?',
   'wrong angle': 'Wrong ring angle?',
+  'wrong mark': 'Wrong mark?',
   settings: 'Camera settings',
 };
 
@@ -28,9 +30,13 @@ export function titleOf({ beads, alarms, ahead, reached }: LiveView, wanted: num
   return `${reached} of ${total} filters within ${plusMinus(wanted, 2)}`;
 }
 
-/** "ND8, chart: 2 pictures". */
-export function aheadWords({ filter, scene, pictures, why, isDarker }: Ahead, nameOf: (id: string) => string): string {
-  const what = filter === null ? (isDarker ? 'Bare, darker' : 'Bare') : nameOf(filter);
+/** "ND8, chart: 2 pictures", "VND 2–5 at mark 3, chart: 2 pictures". */
+export function aheadWords(
+  { filter, scene, pictures, why, isDarker, mark, ringDegrees }: Ahead,
+  nameOf: (id: string) => string,
+): string {
+  const ring = mark !== undefined ? ` at mark ${mark}` : ringDegrees !== undefined ? ` at ${ringDegrees}°` : '';
+  const what = filter === null ? (isDarker ? 'Bare, darker' : 'Bare') : nameOf(filter) + ring;
   const count = `${pictures} ${pictures === 1 ? 'picture' : 'pictures'}`;
   const reason = { planned: '', again: ', again', closer: ' more, for the ±', bare: ', to close it in' }[why];
   return `${what}, ${scene}: ${count}${reason}`;
@@ -66,5 +72,13 @@ export const spoken = ({ kind, advice }: Pick<Alarm, 'kind' | 'advice'>) =>
 export const leftOutSpoken = ({ take, kind, advice }: LeftOut): string[] =>
   kind && advice ? [`${take}: ${spoken({ kind, advice })}`] : [];
 
-/** A provisional strength; a dash while there is none. */
-export const strengthWords = ({ stops }: LiveBead) => (stops ? `${fixed(stops.value)} ${plusMinus(stops.u95)}` : '–');
+/** Provisional strengths, each with where it is taken if there are several; a dash while there is none. */
+export const strengthWords = ({ stops, parts }: Pick<LiveBead, 'stops' | 'parts'>): { at: string; words: string }[] => {
+  const words = ({ value, u95 }: Reading) => `${fixed(value)} ${plusMinus(u95)}`;
+  if (parts.length > 0) return parts.map((one) => ({ at: one.at, words: words(one.stops) }));
+  return [{ at: '', words: stops ? words(stops) : '–' }];
+};
+
+/** "5.0", "2.0–5.0". */
+export const labelWords = ({ label, labelSpan }: Pick<LiveBead, 'label' | 'labelSpan'>) =>
+  label !== null ? label.toFixed(1) : labelSpan ? labelSpan.map((end) => end.toFixed(1)).join('–') : '–';

@@ -6,7 +6,8 @@ import type { PlannedTake } from '../planning/plan';
 import type { Session } from '../../session/schema';
 import { inRow, type FileToLay, type LaidFile, type TakeSpot } from './laidFile';
 
-const PREFIX = 'plan ';
+/** The place of a planned take. */
+export const planSpot = (id: string) => `plan ${id}`;
 
 /** What makes planned takes interchangeable but for their order. */
 const kindOf = ({ id, filter, scene, ringDegrees, mark, role }: PlannedTake) =>
@@ -21,7 +22,7 @@ export function plannedSpots(session: Session): TakeSpot[] {
   return readLog(plannedOf(session), entries)
     .filter(({ take, state }) => !shot.has(take.id) && state !== 'skipped')
     .map(({ take, setting, doneMs }) => ({
-      id: PREFIX + take.id,
+      id: planSpot(take.id),
       take: null,
       planned: take.id,
       filter: take.filter,
@@ -114,19 +115,19 @@ export function placesByOrder(
 export function spreadInOrder(laid: readonly LaidFile[], files: readonly FileToLay[], session: Session): LaidFile[] {
   const plan = plannedOf(session);
   if (readLog(plan, logOf(session)).some((one) => one.doneMs !== null)) return [...laid];
-  const indexOf = new Map(plan.map((take, i) => [take.id, i]));
   const shot = new Set(session.takes.map((take) => take.id));
   const result = [...laid];
   const order = inRow(files);
   let at = -1;
   for (const i of order) {
     const { place } = laid[i];
-    if (place === null || !place.startsWith(PREFIX)) continue;
-    const kind = kindOf(plan[indexOf.get(place.slice(PREFIX.length))!]);
+    const own = plan.find(({ id }) => planSpot(id) === place);
+    if (!own) continue;
+    const kind = kindOf(own);
     const fits = plan.flatMap((take, k) => (kindOf(take) === kind && !shot.has(take.id) ? [k] : []));
     const next = fits.includes(at) ? at : (fits.find((k) => k > at) ?? fits[fits.length - 1]);
     at = next;
-    const id = PREFIX + plan[next].id;
+    const id = planSpot(plan[next].id);
     result[i] = {
       ...laid[i],
       place: id,

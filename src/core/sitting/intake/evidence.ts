@@ -92,7 +92,7 @@ export function ofStrength(
   if (POLARIZED_SCENES.has(place.kind) && place.filter !== null) return [];
   if (level === null || !reference || said.bracket || place.bracket) return [];
   const stops = reference.log2 - level;
-  const off = offFrom(stops, place.filter, filters);
+  const off = offFromMark(stops, place, filters) ?? offFrom(stops, place.filter, filters);
   if (off === null) return [];
   const score = 1.5 - Math.min(4, off ** 2 / (2 * STRENGTH_SIGMA ** 2));
   const size = Math.abs(stops).toFixed(1);
@@ -109,6 +109,16 @@ export function offFrom(stops: number, filterId: string | null, filters: readonl
   if (stopsRange) return Math.max(0, stopsRange[0] - stops, stops - stopsRange[1]);
   const nominal = nominalStops(filter.nominal);
   return nominal === null ? null : Math.abs(stops - nominal);
+}
+
+/** What marks of variable filters are off by often, stops (common practice, no source). */
+const MARK_OFF = 0.4;
+
+/** How far a strength is from the mark at which a variable filter stands, where marks are stops of its labelled range. */
+function offFromMark(stops: number, { filter, mark }: Spot, filters: readonly NamedFilter[]): number | null {
+  const range = filters.find((one) => one.id === filter)?.nominal.stopsRange;
+  if (!range || mark === undefined || mark < Math.min(...range) || mark > Math.max(...range)) return null;
+  return Math.max(0, Math.abs(stops - mark) - MARK_OFF);
 }
 
 /** What a file's exposure says of a take whose exposure is known. */

@@ -10,6 +10,7 @@ export const ALARMS = [
   'white balance',
   'wrong filter',
   'wrong angle',
+  'wrong mark',
   'settings',
 ] as const;
 export type AlarmKind = (typeof ALARMS)[number];

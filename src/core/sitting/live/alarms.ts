@@ -3,7 +3,7 @@
  * each as one thing that a person can do before the next take. What is missing only because it is still to be shot is no alarm.
  */
 import { ALARMS, type Alarm, type AlarmKind } from './alarm';
-import { castsBeside, labelsByFilter, type Strengths } from './byLabel';
+import { castsBeside, labelsByFilter, marksByLabel, type Strengths } from './byLabel';
 import type { Check, CheckCode } from '../checks/check';
 import type { Readings, Fault } from '../../session/readings';
 import type { Session } from '../../session/schema';
@@ -62,15 +62,17 @@ const AT_ONCE: Readonly<Record<AlarmKind, string>> = {
   'white balance': 'Set the white balance to one fixed value, and shoot this take again.',
   'wrong filter': 'Look which filter is on, and shoot this take again with the right one.',
   'wrong angle': 'Set the ring to the angle of the sheet, and shoot this take again.',
+  'wrong mark': 'Look at which mark the ring stands, and shoot this take again.',
   settings: 'Set the camera as for the bare take, and shoot this take again.',
 };
 
 /** The same where a filter was on: brightness that the plan didn't foresee may be another filter's. */
 const WITH_FILTER: Readonly<Partial<Record<AlarmKind, string>>> = {
-  clipped:
-    'Look which filter is on. Where it is the right one, shorten the shutter or lower the ISO by a stop. Shoot this take again.',
-  dark: 'Look which filter is on. Where it is the right one, lengthen the shutter until it is about as bright as bare. Shoot this take again.',
+  clipped: 'shorten the shutter or lower the ISO by a stop. Shoot this take again.',
+  dark: 'lengthen the shutter until it is about as bright as bare. Shoot this take again.',
 };
+const WHICH_FILTER = 'Look which filter is on. Where it is the right one, ';
+const WHICH_MARK = 'Look which filter is on, and at which mark its ring stands. Where both are right, ';
 
 export interface LiveInput {
   session: Session;
@@ -91,13 +93,16 @@ export function alarmsOf({ session, readings, checks, strengths, rough }: LiveIn
       ofFault(fault),
     ),
     ...labelsByFilter(session, strengths, rough),
+    ...marksByLabel(session, readings?.filters ?? []),
     ...castsBeside(session, readings?.filters ?? []),
   ];
   const newest = ({ takes }: Alarm) => Math.max(-1, ...takes.map((take) => order.get(take) ?? -1));
-  const filtered = new Set(session.takes.flatMap(({ id, filter }) => (filter === null ? [] : [id])));
+  const filtered = new Map(session.takes.flatMap((take) => (take.filter === null ? [] : [[take.id, take] as const])));
   const told = withoutEchoes(found.filter(({ takes }) => takes.some((take) => order.has(take)))).map((alarm) => {
     const advice = alarm.takes.every((take) => filtered.has(take)) ? WITH_FILTER[alarm.kind] : undefined;
-    return advice === undefined ? alarm : { ...alarm, advice };
+    if (advice === undefined) return alarm;
+    const turns = alarm.takes.some((take) => filtered.get(take)?.setting?.mark !== undefined);
+    return { ...alarm, advice: (turns ? WHICH_MARK : WHICH_FILTER) + advice };
   });
   return told.sort((a, b) => newest(b) - newest(a) || ALARMS.indexOf(a.kind) - ALARMS.indexOf(b.kind));
 }

@@ -5,12 +5,23 @@ import type { Session } from '../../session/schema';
 import { helpFor } from '../../words/advice';
 import type { PlannedTake } from '../planning/plan';
 
+/** One of several strengths of a filter. */
+export interface LivePart {
+  /** Where: `mark 3`, `dense half`. */
+  at: string;
+  stops: Reading;
+}
+
 export interface LiveBead {
   filter: string;
   name: string;
   label: number | null;
-  /** Provisional strength; `null` while there is none. */
+  /** Both ends of a labelled range. */
+  labelSpan: readonly [number, number] | null;
+  /** Provisional strength; `null` while there is none, and for what takes more than one. */
   stops: Reading | null;
+  /** Provisional strengths of what takes more than one: a variable filter's marks, a graduated one's halves, a polarizer at its brightest. */
+  parts: readonly LivePart[];
   /** Pictures that are there. */
   pictures: number;
   /** Planned takes of it that are still to be shot. */
@@ -57,6 +68,31 @@ export function closedFilters({ takes }: Session): Set<string> {
   return closed;
 }
 
+/** Strengths of what takes more than one, as they lie on the ladder. */
+function partsOf({ marks, graduation, polarizer }: FilterReadings): LivePart[] {
+  if (marks) return marks.map(({ mark, stops }) => ({ at: `mark ${mark}`, stops }));
+  if (graduation)
+    return [
+      { at: 'clear half', stops: graduation.clearStops },
+      { at: 'dense half', stops: graduation.denseStops },
+    ];
+  return polarizer?.brightest ? [{ at: 'brightest', stops: polarizer.brightest }] : [];
+}
+
+/** Where a filter of several strengths stands: the widest ± of them counts. */
+function standing(
+  parts: readonly LivePart[],
+  isClosed: boolean,
+  planned: number,
+  wanted: number,
+): Pick<LiveBead, 'state' | 'help'> {
+  const widest = Math.max(...parts.map(({ stops }) => stops.u95));
+  if (planned > 0) return { state: 'wide', help: `${planned} ${planned === 1 ? 'take' : 'takes'} of it to be shot` };
+  if (provisional({ value: 0, u95: widest }, isClosed).u95 <= wanted) return { state: 'reached', help: null };
+  if (!isClosed && widest <= wanted) return { state: 'wide', help: 'A bare take closes it in.' };
+  return { state: 'stuck', help: 'A bare take beside each of its takes, and the same shutter for both.' };
+}
+
 /** Why a filter has no strength, and what helps; `null` where nothing is known. */
 function withheldIn(found: FilterReadings | undefined): string | null {
   const fault = found?.faults.find(({ severity }) => severity === 'error');
@@ -78,17 +114,26 @@ export function beadsOf(
   const closed = closedFilters(session);
   return session.kits.flatMap((kit) =>
     kit.filters.map(({ id, name, nominal }): LiveBead => {
-      const found = readings.find((one) => one.filter === id)?.density;
+      const own = readings.find((one) => one.filter === id);
+      const found = own?.density;
       const pictures = session.takes
         .filter((take) => take.filter === id)
         .reduce((sum, take) => sum + take.files.length, 0);
       const planned = open.filter((take) => take.filter === id).length;
-      const common = { filter: id, name: name ?? id, label: nominalStops(nominal), pictures, planned };
+      const range = nominal.stopsRange;
+      const labelSpan = range ? ([Math.min(...range), Math.max(...range)] as const) : null;
+      const isClosed = closed.has(id);
+      const parts = own && !found ? partsOf(own) : [];
+      const common = {
+        ...{ filter: id, name: name ?? id, label: nominalStops(nominal), labelSpan, pictures, planned },
+        parts: parts.map(({ at, stops }) => ({ at, stops: provisional(stops, isClosed) })),
+      };
+      if (parts.length > 0)
+        return { ...common, stops: null, more: null, ...standing(parts, isClosed, planned, wanted) };
       if (!found) {
-        const why = pictures > 0 ? withheldIn(readings.find((one) => one.filter === id)) : null;
+        const why = pictures > 0 ? withheldIn(own) : null;
         return { ...common, stops: null, state: why ? 'withheld' : 'to shoot', more: null, help: why };
       }
-      const isClosed = closed.has(id);
       const stops = provisional(found.stops, isClosed);
       if (stops.u95 <= wanted) return { ...common, stops, state: 'reached', more: null, help: null };
       if (!isClosed && found.stops.u95 <= wanted)

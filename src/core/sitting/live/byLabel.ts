@@ -59,6 +59,40 @@ export function labelsByFilter(session: Session, strengths: Strengths, rough: St
   });
 }
 
+/** Marks of variable filters are off by half a stop and more (common practice, no source); from here on the ring likelier stood elsewhere. */
+const MARK_FAR_OFF = 1;
+
+/**
+ * Alarms of marks at which a variable filter takes far more or less than is printed there. Marks that aren't stops of its labelled range promise
+ * nothing. What the other marks are off by alike is the label's, not the ring's.
+ */
+export function marksByLabel(session: Session, readings: readonly FilterReadings[]): Alarm[] {
+  const filters = new Map(session.kits.flatMap((kit) => kit.filters.map((one) => [one.id, one] as const)));
+  return readings.flatMap(({ filter: id, marks = [] }): Alarm[] => {
+    const filter = filters.get(id);
+    const [low, high] = [...(filter?.nominal.stopsRange ?? [])].sort((a, b) => a - b);
+    const inStops = marks.every(({ mark }) => mark >= low && mark <= high);
+    if (!filter || high === undefined || !inStops) return [];
+    return marks.flatMap(({ mark, stops }): Alarm[] => {
+      const others = marks.filter((one) => one.mark !== mark).map((one) => one.stops.value - one.mark);
+      const usual = others.length > 1 ? median(others) : 0;
+      const off = stops.value - mark - usual;
+      if (Math.abs(off) < MARK_FAR_OFF + stops.u95) return [];
+      const takes = session.takes.filter((one) => one.filter === id && one.setting?.mark === mark);
+      const apart = `${Math.abs(off).toFixed(1)} ${off > 0 ? 'more' : 'less'} than ${usual === 0 ? 'is marked' : 'its other marks lead to expect'}`;
+      return [
+        {
+          kind: 'wrong mark',
+          takes: takes.map((one) => one.id),
+          message: `${filter.name ?? id} takes ${stops.value.toFixed(2)} stops at mark ${mark}, ${apart}: the ring stood elsewhere, or the light changed.`,
+          advice: 'Look at which mark the ring stands, and shoot this take again; where they agree it is the label.',
+          again: true,
+        },
+      ];
+    });
+  });
+}
+
 /** Casts differ within a kit by less (CIE a*, b*); from here on the white balance is likelier to have moved. Our own judgement. */
 const FAR_TINTED = 8;
 

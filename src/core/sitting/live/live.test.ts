@@ -8,7 +8,7 @@ import type { Session } from '../../session/schema';
 import type { Check } from '../checks/check';
 import { alarmsOf } from './alarms';
 import { beadsOf, closedFilters, provisional } from './beads';
-import { labelsByFilter } from './byLabel';
+import { labelsByFilter, marksByLabel } from './byLabel';
 import { liveView } from './live';
 
 const take = (id: string, filter: string | null, files = 2, role = 'measure') => ({
@@ -50,6 +50,71 @@ const density = (
 ): FilterReadings => ({ filter, faults: [], density: { stops: { value, u95 }, budget } }) as unknown as FilterReadings;
 const readingsOf = (filters: FilterReadings[], faults: unknown[] = []): Readings =>
   ({ filters, faults }) as unknown as Readings;
+
+/** A sitting of a variable filter of 2 to 5 stops whose marks were shot one after the other, and what each took. */
+function turning(shot: readonly (readonly [mark: number, stops: number, u95?: number])[], closing = false) {
+  const takes = [
+    take('b1', null),
+    ...shot.map(([mark]) => ({ ...take(`m${mark}`, 'vnd', 2, 'sweep'), setting: { mark } })),
+    ...(closing ? [take('b2', null)] : []),
+  ];
+  const session = sitting([]);
+  const vnd = { id: 'vnd', name: 'VND 2–5', kind: 'variable-nd', nominal: { stopsRange: [2, 5] } };
+  const turned = { ...session, takes, kits: [{ ...session.kits[0], filters: [vnd] }] } as unknown as Session;
+  const marks = shot.map(([mark, value, u95 = 0.02]) => ({ mark, stops: { value, u95 } }));
+  return { session: turned, readings: [{ filter: 'vnd', faults: [], marks }] as unknown as FilterReadings[] };
+}
+
+describe('filters of several strengths', () => {
+  test('each mark has its own, wider until a bare take comes after', () => {
+    const { session, readings } = turning([[2, 2.1], [3, 3.2]]); // prettier-ignore
+    const [open] = beadsOf(session, readings, [planned('m4', 'vnd', 3) as never], 0.03);
+    expect(open).toMatchObject({ stops: null, label: null, labelSpan: [2, 5], state: 'wide', help: '1 take of it to be shot' }); // prettier-ignore
+    expect(open.parts.map(({ at, stops }) => [at, stops.value])).toEqual([['mark 2', 2.1], ['mark 3', 3.2]]); // prettier-ignore
+    // Twice .03 beside its own .02.
+    expect(open.parts[0].stops.u95).toBeCloseTo(0.06325, 4);
+    expect(beadsOf(session, readings, [], 0.03)[0]).toMatchObject({ state: 'wide', help: 'A bare take closes it in.' });
+    const closed = turning([[2, 2.1], [3, 3.2]], true); // prettier-ignore
+    expect(beadsOf(closed.session, closed.readings, [], 0.03)[0]).toMatchObject({ state: 'reached', help: null });
+    expect(beadsOf(closed.session, closed.readings, [], 0.01)[0]).toMatchObject({ state: 'stuck' });
+  });
+
+  test('a graduated filter has two halves, a polarizer its brightest', () => {
+    const { session } = turning([[2, 2]]);
+    const reading = { value: 0.1, u95: 0.01 };
+    const halves = { filter: 'vnd', faults: [], graduation: { clearStops: reading, denseStops: { value: 3, u95: 0.01 } } }; // prettier-ignore
+    const turns = { filter: 'vnd', faults: [], polarizer: { brightest: reading } };
+    const parts = (one: unknown) => beadsOf(session, [one as FilterReadings], [], 0.03)[0].parts.map(({ at }) => at);
+    expect(parts(halves)).toEqual(['clear half', 'dense half']);
+    expect(parts(turns)).toEqual(['brightest']);
+    expect(parts({ filter: 'vnd', faults: [], polarizer: {} })).toEqual([]);
+  });
+
+  test('a ring that stood elsewhere is told by its mark, a label that is off is not', () => {
+    const of = (shot: Parameters<typeof turning>[0]) => {
+      const { session, readings } = turning(shot);
+      return marksByLabel(session, readings).map(({ kind, takes }) => [kind, ...takes]);
+    };
+    expect(of([[2, 2.3], [3, 3.6], [4, 4.4]])).toEqual([]); // prettier-ignore
+    // One mark alone: a stop and more.
+    expect(of([[2, 2.9]])).toEqual([]);
+    expect(of([[2, 3.1]])).toEqual([['wrong mark', 'm2']]);
+    expect(of([[2, 3.1, 0.2]])).toEqual([]);
+    // All marks 1.2 off alike: the label's.
+    expect(of([[2, 3.2], [3, 4.2], [4, 5.2]])).toEqual([]); // prettier-ignore
+    expect(of([[2, 2.1], [3, 4.6], [4, 4.1]])).toEqual([['wrong mark', 'm3']]); // prettier-ignore
+    expect(of([[2, 2.1], [3, 3.1], [5, 3.2]])).toEqual([['wrong mark', 'm5']]); // prettier-ignore
+    // Marks of a scale of its own promise nothing.
+    expect(of([[1, 3.5], [2, 4.6]])).toEqual([]); // prettier-ignore
+  });
+
+  test('what comes next says at which mark', () => {
+    const { session, readings } = turning([[2, 3.4]]);
+    const view = liveView(session, readingsOf(readings), [], 0.03);
+    expect(view.again).toEqual(['m2']);
+    expect(view.ahead[0]).toMatchObject({ filter: 'vnd', mark: 2, why: 'again' });
+  });
+});
 
 describe('beads', () => {
   const three = sitting([take('b1', null), take('t4', 'nd4'), take('t8', 'nd8')]);

@@ -18,6 +18,9 @@ export interface Ahead {
   scene: string;
   /** A darker bare picture, for the camera's curve. */
   isDarker?: boolean;
+  /** Where a ring has to stand. */
+  mark?: number;
+  ringDegrees?: number;
   pictures: number;
   why: 'planned' | 'again' | 'closer' | 'bare';
 }
@@ -98,6 +101,11 @@ function newestOf(takes: readonly string[], session: Session): string[] {
   return [...newest.values()];
 }
 
+const ringOf = ({ mark, ringDegrees }: { mark?: number; ringDegrees?: number } = {}) => ({
+  ...(mark === undefined ? {} : { mark }),
+  ...(ringDegrees === undefined ? {} : { ringDegrees }),
+});
+
 /** First what is to be shot again while the set still stands as it did, then the plan, then what brings a ± down. */
 function aheadOf(
   session: Session,
@@ -107,18 +115,27 @@ function aheadOf(
 ): Ahead[] {
   const repeated = session.takes
     .filter(({ id }) => again.includes(id))
-    .map(({ id, filter, scene, files }): Ahead => {
+    .map(({ id, filter, scene, files, setting }): Ahead => {
       return {
         planned: plannedOf(session).some((one) => one.id === id) ? id : null,
         filter,
         scene,
         pictures: files.length,
+        ...ringOf(setting),
         why: 'again',
       };
     });
-  const planned = open.map(({ id, filter, scene, role, repeats }): Ahead => {
+  const planned = open.map(({ id, filter, scene, role, repeats, mark, ringDegrees }): Ahead => {
     const darker = role === 'bracket' ? { isDarker: true } : {};
-    return { planned: id, filter, scene, ...darker, pictures: repeats, why: 'planned' };
+    return {
+      planned: id,
+      filter,
+      scene,
+      ...darker,
+      ...ringOf({ mark, ringDegrees }),
+      pictures: repeats,
+      why: 'planned',
+    };
   });
   // A scene that filters are measured on, for what lies beyond the plan.
   const scene = session.takes.find(({ filter }) => filter !== null)?.scene ?? session.scenes[0]?.id ?? '';
