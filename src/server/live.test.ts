@@ -221,3 +221,31 @@ test('what fits nowhere waits, with the reason', async () => {
   expect(unlaid).toMatchObject([{ path: 'odd.jpg' }]);
   expect(unlaid[0].why).not.toBe('');
 });
+
+test('under light that fell, a filter isn’t taken for a mark of a variable one that comes later in the plan', async () => {
+  const vnd = { id: 'vnd', name: 'VND 2–5', kind: 'variable-nd', nominal: { stopsRange: [2, 5] } };
+  const kit = { ...KIT, filters: [KIT.filters[0], vnd] };
+  const request = planRequestSchema.parse({ ...REQUEST, kit });
+  const { session } = await loadSession(id);
+  const before = id;
+  id = await createSession(
+    { ...session, kits: [kit], takes: [], patches: [], plan: { request, takes: makePlan(request).takes } },
+    new Map(),
+  );
+  await startLive(id, 0.05);
+  const [bare] = plannedOf((await loadSession(id)).session);
+  // Both expect two stops at one setting, and the picture is three stops darker than bare: nearer to the variable filter's range.
+  for (const [take, mistake] of [
+    [bare.id, null],
+    ['chart-nd4', 'light'],
+  ] as const) {
+    await arrive(await shoot(take, mistake));
+    await look(id);
+  }
+  expect(await takesNow()).toEqual({ [bare.id]: 2, 'chart-nd4': 2 });
+  await arrive(await shoot('chart-vnd-m2'));
+  expect((await look(id)).view.ahead.find(({ mark }) => mark !== undefined)).toMatchObject({ mark: 3 });
+  expect(await takesNow()).toMatchObject({ 'chart-vnd-m2': 2 });
+  await endLive(id);
+  id = before;
+});
