@@ -232,7 +232,7 @@ function Beads({ view }: { view: LiveView }) {
         <tbody>
           {view.beads.map((bead) => (
             <tr key={bead.filter}>
-              <th scope="row" className="text-left font-medium pr-3 py-1">
+              <th scope="row" className="text-left font-medium pr-3 py-1 whitespace-nowrap">
                 {bead.name}
               </th>
               <td className="pr-3 text-right whitespace-nowrap">{labelWords(bead)}</td>

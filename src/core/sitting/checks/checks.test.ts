@@ -119,6 +119,23 @@ test('a shaken picture is softer than the others of its scene', () => {
   expect(found?.message).toContain('softer across');
 });
 
+test('beside pictures that are far too dark, whose noise looks like detail, sharp ones are not soft; a clipped one is no soft one', () => {
+  // Detail as the stand-in's pictures have it: .13 bare, .41 at a mean code of 4; white ones have lost theirs.
+  const seen = (spoiled: BenchPlan['spoiled'], most: number) => {
+    const footage = footageOf({ ...base, spoiled });
+    const few = footage.session.takes.filter((one) => one.scene === 'chart').slice(0, most);
+    const kept = { ...footage, session: { ...footage.session, takes: few } };
+    return checkFootage(kept).filter(({ code }) => code === 'blurred').flatMap(({ takes }) => takes); // prettier-ignore
+  };
+  const ids = footageOf(base).session.takes.filter((one) => one.scene === 'chart').map(({ id }) => id); // prettier-ignore
+  const dark = (id: string) => ({ take: id, exposureStops: -7 });
+  expect(seen([dark(ids[1]), dark(ids[2])], 3)).toEqual([]);
+  expect(seen([{ take: ids[3], exposureStops: 3.5 }], 4)).toEqual([]);
+  // Out of focus it is told among its like, whatever dark ones are there.
+  const soft = { take: ids[3], focusPx: { center: 3, corner: 3 } };
+  expect(seen([soft, dark(ids[4])], 5)).toEqual([ids[3]]);
+});
+
 test('a picture that is tinted against its like is told; a variable filter’s other mark, and other scenes, are not', () => {
   const gains = (take: string): BenchPlan => ({ ...base, spoiled: [{ take, gainStops: [0.3, 0, -0.3] }] });
   const found = checkFootage(footageOf(gains('chart-bare-2')));

@@ -1,7 +1,7 @@
 /** Checks of a scene: its takes beside each other. */
 import { duration } from '../intake/cameraClock';
 import { nominalStops } from '../../session/notation';
-import { isEven, likeness, lightOf, VIEW_COLUMNS, VIEW_ROWS } from '../intake/look';
+import { meanCode, isEven, likeness, lightOf, VIEW_COLUMNS, VIEW_ROWS } from '../intake/look';
 import { median } from '../../formulas/statistics/averages';
 import { alignPreviews } from '../../laying/align';
 import { MOST_ROTATION_DEGREES, MOST_SHIFT } from '../../laying/carry';
@@ -13,6 +13,10 @@ import { exposureOf, type Check, type CheckedFile, type Footage } from './check'
 
 const ALIKE = 0.8;
 const BLUR = 0.6;
+/** Of a picture's mean code, from which on another is as bright. */
+const AS_BRIGHT = 0.8;
+/** Share of clipped pixels with which little detail is left. */
+const CLIPPED_SHARE = 0.2;
 const ORDER_STOPS = 0.3;
 /** Light may drift unseen between a take and its nearest bare, seconds. */
 const FAR_FROM_BARE = 20 * 60;
@@ -193,17 +197,24 @@ function smallView({ file: { look, facts } }: Seen): Preview {
   };
 }
 
+/**
+ * Softness is told among pictures that are as bright or brighter: in darker ones noise and the curve near black look like detail, so that beside
+ * them a sharp one would seem soft. A clipped picture has lost its detail otherwise.
+ */
 function ofBlur(seen: readonly Seen[]): Check[] {
-  const looks = seen.flatMap((one) =>
-    one.file.look && !isEven(one.file.look) ? [{ ...one, look: one.file.look }] : [],
-  );
-  if (looks.length < 3) return [];
-  const usual = { x: median(looks.map((one) => one.look.detail.x)), y: median(looks.map((one) => one.look.detail.y)) };
+  const looks = seen.flatMap((one) => {
+    const { look } = one.file;
+    if (!look || isEven(look) || look.top > CLIPPED_SHARE) return [];
+    return [{ ...one, look, mean: meanCode(look) }];
+  });
   return looks.flatMap((one): Check[] => {
+    const beside = looks.filter((other) => other !== one && other.mean >= AS_BRIGHT * one.mean);
+    if (beside.length < 2) return [];
+    const usual = { x: median(beside.map(({ look }) => look.detail.x)), y: median(beside.map(({ look }) => look.detail.y)) }; // prettier-ignore
     const share = { x: one.look.detail.x / usual.x, y: one.look.detail.y / usual.y };
     if (Math.min(share.x, share.y) >= BLUR) return [];
     const direction = share.x < 0.7 * share.y ? ' across' : share.y < 0.7 * share.x ? ' up and down' : '';
-    const sharpest = looks.reduce((a, b) =>
+    const sharpest = beside.reduce((a, b) =>
       b.look.detail.x + b.look.detail.y > a.look.detail.x + a.look.detail.y ? b : a,
     );
     return [

@@ -2,7 +2,7 @@
 import { exposureLog2 } from '../../formulas/optics/exposure';
 import { duration } from '../intake/cameraClock';
 import { readName } from '../intake/names';
-import { LOOK_COLUMNS, LOOK_ROWS } from '../intake/look';
+import { LOOK_COLUMNS, LOOK_ROWS, meanCode } from '../intake/look';
 import type { Take } from '../../session/schema';
 import { exposureOf, type Check, type CheckedFile, type Footage } from './check';
 
@@ -66,7 +66,7 @@ function ofLevels(take: Take, path: string, { look, facts }: CheckedFile, { sess
       advice: 'Keep patches off the marked places, or shoot it darker.',
       show: { kind: 'cells', cells },
     });
-  const mean = look.histogram[1].reduce((sum, n, code) => sum + (n * code) / 1e6, 0);
+  const mean = meanCode(look);
   if (mean < DARK_CODE && facts.bitDepth === 8 && !flare)
     found.push({
       code: 'too-dark',

@@ -191,3 +191,7 @@ export function joinLooks(looks: readonly Look[]): Look {
     view: middle.view,
   };
 }
+
+/** Mean of green, in 256 steps of the code range. */
+export const meanCode = ({ histogram }: Pick<Look, 'histogram'>): number =>
+  histogram[1].reduce((sum, parts, step) => sum + (parts * step) / MILLION, 0);
