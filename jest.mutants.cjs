@@ -2,15 +2,19 @@
 // eslint-disable-next-line @typescript-eslint/no-require-imports -- Jest reads its configuration as CommonJS
 const base = require('./jest.config.cjs');
 
+/** Examples worked by hand measure whole sessions: a stage of their own. */
+const isWorked = process.env.GLADE_MUTANT_STAGE === 'worked';
+
 module.exports = {
   ...base,
   // The part's own tests, and those of the rooms that GLADE_MUTANT_TESTS names: a test file is loaded once a mutant.
   testMatch: (process.env.GLADE_MUTANT_TESTS ?? 'src/core')
     .split(',')
-    .map((folder) => `<rootDir>/${folder}/**/*.test.ts`),
+    .map((folder) => `<rootDir>/${folder}/**/*${isWorked ? '.worked' : ''}.test.ts`),
   // Whole sessions take minutes a mutant; what they alone would notice counts as a survivor.
   testPathIgnorePatterns: [
     '/node_modules/',
+    ...(isWorked ? [] : ['\\.worked\\.test\\.ts$']),
     'core/(measure|coverage)\\.test\\.ts$',
     'core/measures/[a-z]+\\.test\\.ts$',
     'core/laying/',

@@ -1,9 +1,9 @@
 /**
  * Changes the core's code in small ways and looks whether a test notices: `npm run mutants [-- PART]`. Without a part the parts are
- * listed. Each ends within half an hour on two cores; the report lies in test-results/mutants/PART.json.
+ * listed. Each ends within half an hour on two cores; the score and what survived lie in test-results/mutants/PART.txt.
  */
 import { mkdir, readdir, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { Stryker } from '@stryker-mutator/core';
 
 const OUT = 'test-results/mutants';
@@ -29,6 +29,57 @@ function testsOf(part) {
   return [part, ...(more[part] ? [more[part]] : [])].join(',');
 }
 
+/** Runs one stage: these places of the code, changed, against the quick tests or the worked ones. */
+function run(part, stage, mutate, name) {
+  process.env.GLADE_MUTANT_TESTS = testsOf(part);
+  process.env.GLADE_MUTANT_STAGE = stage;
+  return new Stryker({
+    mutate,
+    testRunner: 'jest',
+    jest: { projectType: 'custom', configFile: 'jest.mutants.cjs', enableFindRelatedTests: false },
+    coverageAnalysis: 'perTest',
+    ignoreStatic: true,
+    concurrency: Number(process.env.GLADE_MUTANT_WORKERS ?? 2),
+    timeoutMS: 20_000,
+    timeoutFactor: 3,
+    reporters: ['json', 'clear-text'],
+    clearTextReporter: {
+      allowColor: false,
+      logTests: false,
+      reportMutants: false,
+      reportTests: false,
+      reportScoreTable: false,
+    },
+    jsonReporter: { fileName: join(OUT, `${name}.json`) },
+    tempDirName: 'var/mutants',
+    ignorePatterns: ['var', 'dist', '.next', 'docs', 'e2e', 'public', 'test-results'],
+    cleanTempDir: 'always',
+    logLevel: 'error',
+  }).runMutationTest();
+}
+
+const isAlive = ({ status }) => status === 'Survived' || status === 'NoCoverage';
+const isKilled = ({ status }) => status === 'Killed' || status === 'Timeout';
+/** What makes two mutants of two runs the same. */
+const keyOf = ({ fileName, location, mutatorName, replacement }) =>
+  JSON.stringify([relative('.', fileName), location, mutatorName, replacement]);
+/** A place as Stryker's `mutate` takes it: lines and columns from 1 there, from 0 here. */
+const placeOf = ({ fileName, location: { start, end } }) =>
+  `${relative('.', fileName)}:${start.line + 1}:${start.column}-${end.line + 1}:${end.column}`;
+
+/** Examples worked by hand measure whole sessions: they are asked only of what the quick tests let live. */
+async function score(part, name) {
+  const all = await run(part, 'quick', [`${part}/**/*.ts`, `!${part}/**/*.test.ts`, `!${part}/**/*.d.ts`], name);
+  const killed = new Set(all.filter(isKilled).map(keyOf));
+  const alive = all.filter(isAlive);
+  const isWorked = (await readdir(part, { recursive: true })).some((file) => file.endsWith('.worked.test.ts'));
+  if (alive.length > 0 && isWorked) {
+    const again = await run(part, 'worked', [...new Set(alive.map(placeOf))], `${name}-worked`);
+    for (const one of again.filter(isKilled)) killed.add(keyOf(one));
+  }
+  return { killed: killed.size, alive: alive.filter((one) => !killed.has(keyOf(one))) };
+}
+
 async function main() {
   const all = await parts();
   const [wanted] = process.argv.slice(2);
@@ -43,38 +94,17 @@ async function main() {
   const lines = [];
   for (const part of chosen) {
     const name = part.replace('src/core/', '').replaceAll('/', '-');
-    process.env.GLADE_MUTANT_TESTS = testsOf(part);
-    const results = await new Stryker({
-      mutate: [`${part}/**/*.ts`, `!${part}/**/*.test.ts`, `!${part}/**/*.d.ts`],
-      testRunner: 'jest',
-      jest: { projectType: 'custom', configFile: 'jest.mutants.cjs', enableFindRelatedTests: false },
-      coverageAnalysis: 'perTest',
-      ignoreStatic: true,
-      concurrency: 2,
-      timeoutMS: 20_000,
-      timeoutFactor: 3,
-      reporters: ['json', 'clear-text'],
-      clearTextReporter: {
-        allowColor: false,
-        logTests: false,
-        reportMutants: false,
-        reportTests: false,
-        reportScoreTable: false,
-      },
-      jsonReporter: { fileName: join(OUT, `${name}.json`) },
-      tempDirName: 'var/mutants',
-      ignorePatterns: ['var', 'dist', '.next', 'docs', 'e2e', 'public', 'test-results'],
-      cleanTempDir: 'always',
-      logLevel: 'error',
-    }).runMutationTest();
-    const count = (status) => results.filter((one) => one.status === status).length;
-    const killed = count('Killed') + count('Timeout');
-    const alive = count('Survived') + count('NoCoverage');
-    const line = `${part.replace('src/core/', '').padEnd(26)}${((100 * killed) / Math.max(1, killed + alive)).toFixed(1).padStart(6)} %  ${killed} killed, ${count('Survived')} survived, ${count('NoCoverage')} untested`;
-    console.log(line);
-    lines.push(line);
+    const { killed, alive } = await score(part, name);
+    const share = (100 * killed) / Math.max(1, killed + alive.length);
+    lines.push(
+      `${part.replace('src/core/', '').padEnd(26)}${share.toFixed(1).padStart(6)} %  ${killed} killed, ${alive.length} survived`,
+      ...alive.map(
+        (one) => `  ${placeOf(one)} ${one.mutatorName}: ${one.replacement.replaceAll(/\s+/g, ' ').slice(0, 80)}`,
+      ),
+    );
+    console.log(lines.at(-1 - alive.length));
+    await writeFile(join(OUT, `${name}.txt`), `${lines.splice(0).join('\n')}\n`);
   }
-  await writeFile(join(OUT, 'scores.txt'), `${lines.join('\n')}\n`);
 }
 
 void main();
