@@ -78,6 +78,31 @@ test('takes are laid and measured as they come; a spoiled one is told, left out,
   expect(Math.abs(Number(found[1]) - Number(stops))).toBeLessThan(Number(u95));
 });
 
+test('a variable filter’s ring at another mark is told, and each mark has its strength', async ({ page }) => {
+  const session = await planSitting(page, 'Turning sitting', 'VND 2-5');
+  await page.goto(`/sessions/${session}/live`);
+  await page.getByRole('button', { name: 'Start' }).click();
+  const next = page.getByTestId('next');
+  for (const coming of [/^Bare, chart/, /^Bare, darker, chart/, /^Bare, darker, chart/]) {
+    await expect(next).toHaveText(coming);
+    await shoot(page);
+  }
+  await expect(next).toHaveText('VND 2–5 at mark 2, chart: 2 pictures');
+  await shoot(page, 'wrong angle');
+  const alarms = page.getByRole('list', { name: 'Alarms' });
+  await expect(alarms).toContainText(/Wrong mark\?.*Look at which mark the ring stands/);
+  await alarms.getByRole('button', { name: /^Leave chart-vnd-2-5-m2 out/ }).click();
+  await expect(next).toHaveText(/^VND 2–5 at mark 2/);
+  await shoot(page);
+  await expect(next).toHaveText(/^VND 2–5 at mark 3/);
+  await shoot(page);
+  await expect(page.getByRole('row', { name: /^VND/ })).toContainText(
+    /mark 2\s*[12]\.\d\d ±0\.\d+\s*mark 3\s*[23]\.\d\d ±0\.\d/,
+  );
+  await page.getByRole('button', { name: 'End and measure' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Look on while you shoot');
+});
+
 test('a camera that writes into a watched folder is followed by itself', async ({ page }) => {
   const session = await planSitting(page, 'Watched sitting', 'ND8');
   await page.goto(`/sessions/${session}/live`);

@@ -1,3 +1,0 @@
-import base from './playwright.config';
-const config = { ...base, testDir: './e2e', use: { ...base.use } };
-export default config;
