@@ -122,7 +122,7 @@ export async function waitingJobs(most: number): Promise<WaitingJob[]> {
 }
 
 /** The session that is looked at while it is shot: somebody waits for it with the camera in hand. */
-async function firstSession(): Promise<string | null> {
+export async function firstSession(): Promise<string | null> {
   const live = (await readSetting('live')) as { session?: unknown } | null;
   return typeof live?.session === 'string' ? live.session : null;
 }

@@ -11,6 +11,7 @@ import { freeBytes } from '@/store/media';
 import { purge } from '@/store/purge';
 import { inputHash, loadSession, NoSuchSession } from '@/store/sessions';
 import { claimJob, finishJob, giveBack, heartbeat, HEARTBEAT_MS, type JobProgress, type JobView } from './queue';
+import { ShownAhead } from './shown';
 import { storedSource } from './source';
 
 const IDLE_MS = 150;
@@ -42,18 +43,19 @@ class MakesWay extends Error {}
 /** Works until the signal; finishes nothing half. */
 export async function runWorker(signal: AbortSignal, say: Say, tools: WorkerTools = { threads: null }): Promise<void> {
   const worker = `${hostname()}/${process.pid}/${randomUUID().slice(0, 8)}`;
+  const ahead = new ShownAhead();
   let tidied = 0;
   let ended = -Infinity;
   while (!signal.aborted) {
     try {
       const job = await claimJob(worker);
       if (job) {
-        await runJob(job, worker, signal, say, tools);
+        await runJob(job, worker, signal, say, tools, ahead);
         ended = Date.now();
       } else if (Date.now() - tidied > TIDY_MS) {
         tidied = Date.now();
         await purge();
-      } else await pause(Date.now() - ended < BUSY_MS ? SOON_MS : IDLE_MS, signal);
+      } else if (!(await ahead.makeOne())) await pause(Date.now() - ended < BUSY_MS ? SOON_MS : IDLE_MS, signal);
     } catch (error) {
       say(`${(error as Error).message}; trying again`, { err: error });
       await pause(RETRY_MS, signal);
@@ -62,7 +64,14 @@ export async function runWorker(signal: AbortSignal, say: Say, tools: WorkerTool
   }
 }
 
-async function runJob(job: JobView, worker: string, signal: AbortSignal, say: Say, tools: WorkerTools): Promise<void> {
+async function runJob(
+  job: JobView,
+  worker: string,
+  signal: AbortSignal,
+  say: Say,
+  tools: WorkerTools,
+  ahead: ShownAhead,
+): Promise<void> {
   const progress: JobProgress = { done: 0, total: 0, take: null };
   const about = { job: job.id, session: job.sessionId, ...(job.request === null ? {} : { request: job.request }) };
   const began = performance.now();
@@ -92,6 +101,7 @@ async function runJob(job: JobView, worker: string, signal: AbortSignal, say: Sa
     });
     controller.signal.throwIfAborted();
     await finishJob(job, worker, { state: 'done', readings, inputHash: inputHash(loaded), progress });
+    ahead.add(loaded, readings);
     say(`measured “${loaded.session.title}”`, { ...about, pictures: progress.total, ms: Math.round(performance.now() - began) }); // prettier-ignore
   } catch (error) {
     if (error instanceof Lost) return;

@@ -20,5 +20,6 @@ export * from './renditions';
 export * from './reports';
 export { listRevisions, withTapsOf, type RevisionSummary } from './revisions';
 export * from './settings';
+export * from './shownFrames';
 export { OncePerKey } from './turns';
 export * from './who';

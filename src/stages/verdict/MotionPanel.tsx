@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link } from '@/ui/Link';
 import type { MotionReadings, Reading } from '@/core/session/readings';
 import type { Session } from '@/core/session/schema';
+import { firstMoment, momentAsked } from '@/core/viewing/shownFirst';
 import { CurveChart } from '@/ui/charts/CurveChart';
 import { Slider } from '@/ui/controls/Slider';
 import { Choice } from '@/ui/controls/Toggle';
@@ -39,7 +40,9 @@ export function MotionPanel({
   // One moment for the traces and the frames, counted from each clip's first frame.
   const [seconds, choose] = useState(0);
   // Traces and slider over the same seconds, so that one cursor runs through them.
-  const end = Math.max(...clips.flatMap(({ clip }) => [...clip.path, ...clip.waves].map(([t]) => t - startOf(clip))));
+  const end = Math.max(
+    ...clips.flatMap(({ clip }) => [...clip.path, ...clip.waves].map(([t]) => t - firstMoment(clip))),
+  );
   return (
     <Panel title="Motion" method="motion">
       <table className="w-full text-label mt-2">
@@ -160,7 +163,7 @@ function Traces({
 }) {
   const curves = clips.map(({ name, clip }) => {
     const points = of(clip);
-    const start = startOf(clip);
+    const start = firstMoment(clip);
     return { name, points: points.map(([t, value]): [number, number] => [t - start, value]) };
   });
   const all = curves.flatMap(({ points }) => points);
@@ -182,9 +185,6 @@ function Traces({
     />
   );
 }
-
-/** A clip's first frame that is told of. */
-const startOf = (clip?: Pick<Clip, 'path' | 'waves'>) => clip?.waves[0]?.[0] ?? clip?.path[0]?.[0] ?? 0;
 
 /** Shutter angles to try on bare's clip, degrees; as it was shot first. */
 const ANGLES = [0, 90, 180, 270, 360] as const;
@@ -211,7 +211,7 @@ function Moment({
   const [angle, open] = useState(0);
   if (!files.filtered || !(end > 0)) return null;
   const frame = (file: string, start: number, degrees: number) =>
-    `/api/sessions/${sessionId}/averaged?${new URLSearchParams({ file, at: (start + seconds).toFixed(2), angle: String(degrees) })}`;
+    `/api/sessions/${sessionId}/averaged?${new URLSearchParams({ file, at: momentAsked(start + seconds), angle: String(degrees) })}`;
   return (
     <section aria-label="The frame at a moment" className="mt-2">
       <div className="flex items-center gap-2 text-small text-ink-2">
@@ -230,7 +230,7 @@ function Moment({
         {files.bare && (
           <figure className="min-w-0">
             <img
-              src={frame(files.bare, startOf(motion.bare), angle)}
+              src={frame(files.bare, firstMoment(motion.bare), angle)}
               alt={angle === 0 ? 'Bare’s frame' : `Bare’s frame as a shutter of ${angle}° would have drawn it`}
               className="w-full aspect-video object-contain rounded mat"
             />
@@ -241,7 +241,7 @@ function Moment({
         )}
         <figure className="min-w-0">
           <img
-            src={frame(files.filtered, startOf(motion), 0)}
+            src={frame(files.filtered, firstMoment(motion), 0)}
             alt="The filter’s frame"
             className="w-full aspect-video object-contain rounded mat"
           />

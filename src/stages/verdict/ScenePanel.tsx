@@ -3,9 +3,9 @@
 import { useEffect, useRef, useState } from 'react';
 import type { OrdinaryReadings } from '@/core/session/readings';
 import type { Session } from '@/core/session/schema';
-import { patchesOfScene } from '@/core/session/parse';
 import { invertHomography, type Homography } from '@/core/formulas/geometry/homography';
 import { frameInWords } from '@/core/reading/facts';
+import { partOfPairs } from '@/core/viewing/shownFirst';
 import { Toggle } from '@/ui/controls/Toggle';
 import { fixed, percent, plusMinus } from '@/ui/format';
 import { Panel } from './Panel';
@@ -34,12 +34,9 @@ export function ScenePanel({
   const [showsBare, showBare] = useState(false);
   const [hatched, hatch] = useState(true);
   const pair = pairs[Math.min(at, pairs.length - 1)];
-  const patch = patchesOfScene(session, scene).find(({ id }) => id === ordinary.patch);
   const query = (file: string) => {
-    const { x, y, width, height } = patch?.rect ?? { x: 0, y: 0, width: 1, height: 1 };
-    const rect = Object.fromEntries(
-      Object.entries({ x, y, width, height }).map(([key, value]) => [key, String(value)]),
-    );
+    const part = partOfPairs(ordinary, session);
+    const rect = Object.fromEntries(Object.entries(part).map(([key, value]) => [key, String(value)]));
     return `/api/sessions/${sessionId}/frame?${new URLSearchParams({ file, ...rect })}`;
   };
   const used = pair ? [...pair.cells].filter((one) => one === '0').length / pair.cells.length : 0;
