@@ -149,7 +149,7 @@ export function Live({
               {on && <SimulatedCamera sessionId={sessionId} />}
             </div>
             <div className="grid gap-[18px] min-w-0">
-              <Beads view={state.view} />
+              <Beads view={state.view} isCurrent={state.isCurrent} />
               {state.light.length > 1 && <LightSoFar points={state.light} />}
               {on && <AddPictures sessionId={sessionId} />}
               <p className="flex gap-2 flex-wrap">
@@ -215,7 +215,7 @@ function Next({ view, nameOf }: { view: LiveView; nameOf: (id: string) => string
 }
 
 /** Each filter's provisional strength, and what is missing. */
-function Beads({ view }: { view: LiveView }) {
+function Beads({ view, isCurrent }: { view: LiveView; isCurrent: boolean }) {
   return (
     <section aria-label="Filters so far" className="bg-sheet rounded-sheet p-3 overflow-x-auto relative">
       <table className="w-full text-label tabular-nums">
@@ -245,7 +245,9 @@ function Beads({ view }: { view: LiveView }) {
                 ))}
               </td>
               <td className="pr-3 text-right">{bead.pictures}</td>
-              <td className={bead.state === 'reached' ? 'text-accent' : 'text-ink-2'}>{missingWords(bead)}</td>
+              <td className={bead.state === 'reached' ? 'text-accent' : 'text-ink-2'}>
+                {missingWords(bead, isCurrent)}
+              </td>
             </tr>
           ))}
         </tbody>

@@ -154,8 +154,10 @@ test('words', () => {
   );
   expect(aheadWords({ planned: null, filter: null, scene: 'chart', pictures: 1, why: 'bare' }, String)).toBe('Bare, chart: 1 picture, to close it in'); // prettier-ignore
   expect(minutesInWords(12.2)).toBe('13 min');
-  expect(missingWords({ ...bead, state: 'stuck', more: null })).toBe('more pictures won’t bring it closer');
-  expect(missingWords({ ...bead, state: 'to shoot', pictures: 0, planned: 1 })).toBe('to be shot');
+  expect(missingWords({ ...bead, state: 'stuck', more: null }, true)).toBe('more pictures won’t bring it closer');
+  expect(missingWords({ ...bead, state: 'to shoot', pictures: 0, planned: 1 }, true)).toBe('to be shot');
+  const laid = { ...bead, state: 'to shoot', pictures: 2 } as const;
+  expect([missingWords(laid, false), missingWords(laid, true)]).toEqual(['being measured', 'these pictures tell no strength']); // prettier-ignore
 });
 
 test('what takes several strengths tells each with where it is taken', () => {

@@ -42,11 +42,16 @@ export function aheadWords(
   return `${what}, ${scene}: ${count}${reason}`;
 }
 
-/** What is missing until a filter's ± is as asked for. */
-export function missingWords({ state, more, planned, help, pictures }: LiveBead): string {
+/**
+ * What is missing until a filter's ± is as asked for.
+ *
+ * @param isCurrent whether all that has arrived is measured
+ */
+export function missingWords({ state, more, planned, help, pictures }: LiveBead, isCurrent: boolean): string {
   switch (state) {
     case 'to shoot':
-      return pictures > 0 ? 'being measured' : planned > 0 ? 'to be shot' : 'not planned';
+      if (pictures > 0) return isCurrent ? 'these pictures tell no strength' : 'being measured';
+      return planned > 0 ? 'to be shot' : 'not planned';
     case 'withheld':
       return help ?? 'withheld';
     case 'reached':

@@ -257,7 +257,8 @@ function orderOf(request: PlanRequest, scene: PlanScene): Step[] {
 }
 
 function stepsOf({ ringAngles, markStep }: PlanRequest, filter: Filter, scene: PlanScene): Step[] {
-  const strength = labelledStrength(filter) ?? 0;
+  // A graduated filter's clear half would clip under the exposure that its dense half calls for.
+  const strength = filter.kind === 'graduated-nd' ? 0 : (labelledStrength(filter) ?? 0);
   const polarizing = polarizes(filter);
   if (scene === 'screen')
     return polarizing

@@ -135,6 +135,17 @@ describe('the plan', () => {
     expect(takes.some((one) => one.scene === 'screen' && one.filter === 'uv')).toBe(false);
   });
 
+  test('a graduated filter is exposed for its clear half, which takes nothing: as bare', () => {
+    const { takes } = makePlan({ ...REQUEST, kit: kitOf('ND8 GND0.9'), scenes: ['chart', 'flat'] });
+    const of = (scene: string, filter: string | null) => takes.find((one) => one.scene === scene && one.filter === filter && one.role === 'measure')!.setting; // prettier-ignore
+    for (const scene of ['chart', 'flat']) {
+      const grad = takes.find((one) => one.scene === scene && one.filter?.startsWith('gnd'))!;
+      expect(grad.setting).toEqual(of(scene, null));
+      // ND8 takes three stops: eight times as long.
+      expect(of(scene, 'nd8').shutterSeconds / of(scene, null).shutterSeconds).toBeCloseTo(8, 1);
+    }
+  });
+
   test('what can’t be shot is named before anyone sets up', () => {
     const dim = makePlan({ ...REQUEST, ev100: 3, rig: { ...RIG, highestIso: 200 }, slowest: 1 / 25 });
     expect(dim.outlook.find((one) => one.filter === 'nd128')!.cannot).toContain('too dark');
