@@ -112,6 +112,16 @@ test('a camera that was touched is told before measuring, with how far it moved'
   expect(moved([0.5, 0])).toEqual([]);
 });
 
+test('a graduated filter draws its line on an even wall: no other view; before a chart one that moved is told', () => {
+  const line = { denseStops: [3, 3, 3] as [number, number, number], midline: 0.5, width: 0.1, angleDegrees: 1 };
+  const grad = { id: 'grad', name: 'GND0.9', kind: 'graduated-nd' as const, nominal: { opticalDensity: 0.9 }, stops: [0, 0, 0] as [number, number, number], graduation: line }; // prettier-ignore
+  const plan: BenchPlan = { ...base, filters: [grad], scenes: ['chart', 'flat'], protocol: 'locked' };
+  expect(codes(footageOf(plan))).not.toContain('another-view');
+  const moved = { ...plan, spoiled: [{ take: 'chart-grad', movedPx: [90, 40] as [number, number] }] };
+  const told = checkFootage(footageOf(moved)).filter(({ code }) => code === 'another-view' || code === 'view-moved');
+  expect(told.map(({ takes }) => takes)).toEqual([['chart-grad']]);
+});
+
 test('a shaken picture is softer than the others of its scene', () => {
   const shaken = { ...base, spoiled: [{ take: `chart-${weak.id}`, shakePx: [6, 0] as [number, number] }] };
   const found = checkFootage(footageOf(shaken)).find((one) => one.code === 'blurred');

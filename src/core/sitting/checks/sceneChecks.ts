@@ -58,8 +58,10 @@ export function ofScene(scene: string, footage: Footage): Check[] {
   const kind = footage.session.scenes.find((one) => one.id === scene)?.kind;
   return [
     ...ofBares(scene, takes, bare),
-    // Before polarized light the filter itself changes the view.
-    ...ofViews(POLARIZED_SCENES.has(kind ?? '') ? bare : seen, bare),
+    ...ofViews(
+      seen.filter(({ take }) => !drawsTheView(take, kind, footage)),
+      bare,
+    ),
     ...(ONE_VIEW.has(kind ?? '') ? ofTint(seen, footage) : []),
     ...(kind === 'flare' ? [] : ofBlur(seen)),
     ...(POLARIZED_SCENES.has(kind ?? '') ? [] : ofOrder(scene, seen, bare, footage)),
@@ -67,6 +69,13 @@ export function ofScene(scene: string, footage: Footage): Check[] {
     ...ofProfiles(scene, seen),
     ...ofGainMaps(scene, seen),
   ];
+}
+
+/** Before polarized light a filter itself changes the view; so does a graduated one's line on an even surface. */
+function drawsTheView({ filter }: Take, kind: string | undefined, { session }: Footage): boolean {
+  if (filter === null) return false;
+  const own = session.kits.flatMap((kit) => kit.filters).find(({ id }) => id === filter);
+  return POLARIZED_SCENES.has(kind ?? '') || (kind === 'flat' && own?.kind === 'graduated-nd');
 }
 
 function levelOf(take: Take, file: CheckedFile, footage: Footage): number | null {
