@@ -99,8 +99,8 @@ function placeOf({ sure, place, candidates }: LaidFile, session: Session): strin
   const atHand = [...tapped, ...logged.filter(({ state }) => state === 'open')].at(0)?.take;
   const inTurn = atHand ? planSpot(atHand.id) : null;
   const found = logged.find(({ take }) => planSpot(take.id) === place)?.take;
-  const onlyByTurn = found && atHand && expectSame(found, atHand, session) && isAboutAsLikely(inTurn!);
-  if (sure && !onlyByTurn) return place;
+  const isOther = found !== undefined && atHand !== undefined && found !== atHand;
+  if (sure) return isOther && expectSame(found, atHand, session) && isAboutAsLikely(inTurn!) ? inTurn : place;
   const last = session.takes.at(-1);
   const repeats = plannedOf(session).find((one) => one.id === last?.id)?.repeats ?? 0;
   if (last && last.files.length < repeats && isAboutAsLikely(last.id)) return last.id;
