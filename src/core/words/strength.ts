@@ -20,7 +20,15 @@ export function strengthWithheld(
   hasDarker: boolean,
 ): Fault {
   const words = `The strength would be uncertain by ${around.u95.toFixed(2)} stop, more than ${limit}; it is withheld. Most of that is ${mostly}.`;
-  const told = fault(mostlyCode(mostly), 'error', takes, words);
+  return withheldAround(fault(mostlyCode(mostly), 'error', takes, words), around, hasDarker);
+}
+
+/**
+ * A withheld strength's fault with what it came out as.
+ *
+ * @param hasDarker whether darker bare pictures were shot, so that two more of them are no help
+ */
+export function withheldAround(told: Fault, around: Reading, hasDarker: boolean): Fault {
   const isKnown = Number.isFinite(around.value) && Number.isFinite(around.u95);
   return {
     ...told,

@@ -1,5 +1,5 @@
 /** Sentences on variable filters and their marks. */
-import { mostlyCode } from './strength';
+import { mostlyCode, withheldAround } from './strength';
 import type { Fault, Reading } from '../session/readings';
 import { fault } from './faults';
 
@@ -12,10 +12,20 @@ export function marksMissing(takes: readonly string[]): Fault {
   );
 }
 
-/** @param mostly the largest source of its uncertainty: what helps hangs on it */
-export function markWithheld(takes: readonly string[], mark: number, u95: number, mostly: string): Fault {
-  const words = `Mark ${mark} would be uncertain by ${u95.toFixed(2)} stop; it is withheld. Most of that is ${mostly}.`;
-  return fault(mostlyCode(mostly), 'error', takes, words);
+/**
+ * @param around what it came out as
+ * @param mostly the largest source of its uncertainty: what helps hangs on it
+ * @param hasDarker whether darker bare pictures were shot
+ */
+export function markWithheld(
+  takes: readonly string[],
+  mark: number,
+  around: Reading,
+  mostly: string,
+  hasDarker = false,
+): Fault {
+  const words = `Mark ${mark} would be uncertain by ${around.u95.toFixed(2)} stop; it is withheld. Most of that is ${mostly}.`;
+  return withheldAround(fault(mostlyCode(mostly), 'error', takes, words), around, hasDarker);
 }
 
 export interface MarksFound {

@@ -96,7 +96,9 @@ function markAt(
     const uncertainty = expand(strength.contributions, strength.gradient);
     if (!(uncertainty.u95 <= WIDEST_U95)) {
       const mostly = uncertainty.lines[0]?.source ?? 'noise';
-      return { withheld: markWithheld([...takes], mark, uncertainty.u95, mostly) };
+      const around = { value: strength.stops, u95: uncertainty.u95 };
+      const hasDarker = session.takes.some((take) => take.role === 'bracket');
+      return { withheld: markWithheld([...takes], mark, around, mostly, hasDarker) };
     }
     const field = patches.find(({ patch }) => patch.role === 'field' && patch.id === strengths[0].patch);
     const place = field && places.find(({ patch }) => patch.id === field.patch.id);

@@ -68,7 +68,9 @@ const MARK_FAR_OFF = 1;
  */
 export function marksByLabel(session: Session, readings: readonly FilterReadings[]): Alarm[] {
   const filters = new Map(session.kits.flatMap((kit) => kit.filters.map((one) => [one.id, one] as const)));
-  return readings.flatMap(({ filter: id, marks = [] }): Alarm[] => {
+  return readings.flatMap((one): Alarm[] => {
+    const id = one.filter;
+    const marks = [...(one.marks ?? []), ...withheldMarks(one, session)];
     const filter = filters.get(id);
     const [low, high] = [...(filter?.nominal.stopsRange ?? [])].sort((a, b) => a - b);
     const inStops = marks.every(({ mark }) => mark >= low && mark <= high);
@@ -90,6 +92,14 @@ export function marksByLabel(session: Session, readings: readonly FilterReadings
         },
       ];
     });
+  });
+}
+
+/** What withheld marks came out as: too uncertain for a figure, good enough to tell one mark from another. */
+function withheldMarks({ marks = [], faults }: FilterReadings, { takes }: Session): { mark: number; stops: Reading }[] {
+  return faults.flatMap(({ around, takes: own }) => {
+    const mark = takes.find(({ id }) => own.includes(id))?.setting?.mark;
+    return around && mark !== undefined && !marks.some((one) => one.mark === mark) ? [{ mark, stops: around }] : [];
   });
 }
 

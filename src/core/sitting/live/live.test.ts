@@ -108,6 +108,16 @@ describe('filters of several strengths', () => {
     expect(of([[1, 3.5], [2, 4.6]])).toEqual([]); // prettier-ignore
   });
 
+  test('nor does it hide behind a mark that is withheld', () => {
+    const { session } = turning([[2, 0]]);
+    const told = (value: number, u95: number) => {
+      const fault = { code: 'curve-unknown', severity: 'error', takes: ['m2'], message: 'Withheld.', around: { value, u95 } }; // prettier-ignore
+      return marksByLabel(session, [{ filter: 'vnd', faults: [fault] }] as unknown as FilterReadings[]).length;
+    };
+    // A stop and a half off by .32 is beyond a stop and its ±; 1.3 off isn't.
+    expect([told(3.5, 0.32), told(3.3, 0.32), told(2.1, 0.32)]).toEqual([1, 0, 0]);
+  });
+
   test('what comes next says at which mark', () => {
     const { session, readings } = turning([[2, 3.4]]);
     const view = liveView(session, readingsOf(readings), [], 0.03);
