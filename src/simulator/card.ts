@@ -185,7 +185,7 @@ export function shootPlan(
 const WRONG_STOPS = 3.5;
 const DARK_STOPS = 7;
 const TURNED_DEGREES = 35;
-const TURNED_MARKS = 1.5;
+const TURNED_MARKS = 2;
 
 /**
  * One take of a plan, shot now, with a mistake or none.
@@ -237,7 +237,7 @@ export function shootTake(
   };
 }
 
-/** A ring that stands well away from where it should: a polarizer's by an angle, a variable filter's by a mark and a half. */
+/** A ring that stands well away from where it should: a polarizer's by an angle, a variable filter’s by two marks. */
 function turnedRing(setting: Setting, filter: TrueFilter | null): Setting {
   if (setting.ringDegrees !== undefined) return { ...setting, ringDegrees: setting.ringDegrees + TURNED_DEGREES };
   const [mark, marks] = [setting.mark, filter?.variable?.marks.map((one) => one.mark)];
