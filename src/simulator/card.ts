@@ -237,7 +237,7 @@ export function shootTake(
   };
 }
 
-/** A ring that stands well away from where it should: a polarizer's by an angle, a variable filter’s by two marks. */
+/** A ring that stands well away from where it should: a polarizer's by an angle, a variable filter's by two marks. */
 function turnedRing(setting: Setting, filter: TrueFilter | null): Setting {
   if (setting.ringDegrees !== undefined) return { ...setting, ringDegrees: setting.ringDegrees + TURNED_DEGREES };
   const [mark, marks] = [setting.mark, filter?.variable?.marks.map((one) => one.mark)];
