@@ -5,6 +5,9 @@ import { keptAverage, keptFrame } from '@/store/shownFrames';
 import type { LoadedSession } from '@/store/sessions';
 import { firstSession } from './queue';
 
+/** Views beyond this are made when they are looked at. */
+const MOST = 200;
+
 /** Views that are still to be made, those of the session measured last first. */
 export class ShownAhead {
   private waiting: (() => Promise<unknown>)[] = [];
@@ -29,6 +32,3 @@ export class ShownAhead {
     return true;
   }
 }
-
-/** Views beyond this are made when they are looked at. */
-const MOST = 200;

@@ -7,7 +7,6 @@ import { responseAtHand } from '@/core/light/response';
 import type { PixelRect } from '@/core/reading/window';
 import { proposePatches, type Proposals } from '@/core/sitting/regions/propose';
 import type { Rect, Session } from '@/core/session/schema';
-import { isClip } from '@/media/clips/frames';
 import { openMedia } from '@/media/files';
 import { readWindows } from '@/core/reading/source';
 import { levelling, lightTables, partOf } from '@/media/shownFrames';
@@ -76,9 +75,9 @@ async function lookThrough(
  * @param part of the frame, in fractions
  */
 export async function frameOfSession(sessionId: string, file: string, part: Rect): Promise<Buffer> {
-  const loaded = await loadSession(sessionId);
-  if (!(await fileShown(loaded, file))) throw notThere(file);
-  return readFile(await keptFrame(loaded, file, part));
+  const path = await keptFrame(await loadSession(sessionId), file, part);
+  if (path === null) throw notThere(file);
+  return readFile(path);
 }
 
 const notThere = (file: string) => new RequestError(404, `${file} is not among the session’s readable files.`);
@@ -95,10 +94,9 @@ export async function averagedFrame(
   seconds: number,
   degrees: number,
 ): Promise<Buffer> {
-  const loaded = await loadSession(sessionId);
-  if (!isClip(clip) || !(await fileShown(loaded, clip)))
-    throw new RequestError(404, `${clip} is not among the session’s clips.`);
-  return readFile(await keptAverage(loaded, clip, seconds, degrees));
+  const path = await keptAverage(await loadSession(sessionId), clip, seconds, degrees);
+  if (path === null) throw new RequestError(404, `${clip} is not among the session’s clips.`);
+  return readFile(path);
 }
 
 /**

@@ -9,9 +9,8 @@ import type { Response } from '@/core/session/schema';
 import type { PictureFacts } from '@/core/reading/facts';
 import { frameTime, writeReel } from '@/media/clips/reel';
 import { readPyramid } from '@/media/pyramid';
-import { readConfig } from './config';
 import { store } from './database';
-import { madeOnce } from './renditions';
+import { madeOnce, renditionPath } from './renditions';
 import { MediaError, mediaPath, type StoredFacts } from './media';
 import { NewestFirst } from './turns';
 
@@ -59,9 +58,6 @@ export async function reelOf(sha256: string, part: number, asker?: AbortSignal):
   const make = () => writeReel(mediaPath(sha256), 'view.mp4', target, part);
   return madeOnce(target, (givenUp) => making.add(make, givenUp), asker);
 }
-
-const renditionPath = (sha256: string, what: string) =>
-  join(readConfig().renditionFolder, sha256.slice(0, 2), `${sha256}-${what}`);
 
 async function pictureOf(sha256: string): Promise<PictureFacts> {
   const file = await store().models.File.findByPk(sha256);

@@ -14,6 +14,10 @@ import { OncePerKey } from './turns';
 export const RENDITION_SIZES = [320, 1600] as const;
 export type RenditionSize = (typeof RENDITION_SIZES)[number];
 
+/** Where a view of a stored file lies, by what tells it from others of the file. */
+export const renditionPath = (sha256: string, what: string) =>
+  join(readConfig().renditionFolder, sha256.slice(0, 2), `${sha256}-${what}`);
+
 const making = new OncePerKey<void>();
 
 /**
@@ -43,7 +47,7 @@ export async function rendition(sha256: string, size: RenditionSize, response: R
   const facts = file.facts as unknown as StoredFacts;
   if (!facts.readable) throw new MediaError(facts.reason);
   const how = createHash('sha256').update(JSON.stringify(response)).digest('hex').slice(0, 10);
-  const target = join(readConfig().renditionFolder, sha256.slice(0, 2), `${sha256}-${size}-${how}.jpg`);
+  const target = renditionPath(sha256, `${size}-${how}.jpg`);
   return madeOnce(target, () => writeRendition(mediaPath(sha256), target, size, facts.picture, response));
 }
 

@@ -1,13 +1,12 @@
 /** Frames and parts of pictures that stand beside figures, made once and kept like other views. */
 import { createHash, randomUUID } from 'node:crypto';
 import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
+import { dirname } from 'node:path';
 import { frameOf } from '@/media/clips/frames';
 import { shownAverage, shownFrame, type FileShown } from '@/media/shownFrames';
 import type { Rect } from '@/core/session/schema';
-import { readConfig } from './config';
 import { MediaError, mediaPath, storedPicture } from './media';
-import { madeOnce } from './renditions';
+import { madeOnce, renditionPath } from './renditions';
 import type { LoadedSession } from './sessions';
 
 type Of = Pick<LoadedSession, 'session' | 'files'>;
@@ -22,24 +21,19 @@ export async function fileShown(
   return sha256 && facts ? { path: mediaPath(sha256), name, facts, response: session.rig.response, sha256 } : null;
 }
 
-/** Path of a picture's or frame's part as a small levelled JPEG. Throws MediaError, UnreadablePicture. */
-export async function keptFrame(of: Of, name: string, part: Rect): Promise<string> {
-  const file = await found(of, name);
+/** Path of a picture's or frame's part as a small levelled JPEG; `null` where there is no such file. Throws MediaError, UnreadablePicture. */
+export async function keptFrame(of: Of, name: string, part: Rect): Promise<string | null> {
+  const file = await fileShown(of, name);
+  if (!file) return null;
   const { x, y, width, height } = part;
   return kept(file, [frameOf(name)?.moments, x, y, width, height], () => shownFrame(file, part));
 }
 
-/** Path of a clip's frame as a longer shutter would have drawn it. Throws MediaError, UnreadablePicture. */
-export async function keptAverage(of: Of, name: string, seconds: number, degrees: number): Promise<string> {
-  const file = await found(of, name);
-  if (!file.facts.clip || frameOf(name)) throw new MediaError(`${name} is no clip.`);
-  return kept(file, ['averaged', seconds, degrees], () => shownAverage(file, seconds, degrees));
-}
-
-async function found(of: Of, name: string) {
+/** Path of a clip's frame as a longer shutter would have drawn it; `null` where there is no such clip. Throws UnreadablePicture. */
+export async function keptAverage(of: Of, name: string, seconds: number, degrees: number): Promise<string | null> {
   const file = await fileShown(of, name);
-  if (!file) throw new MediaError(`${name} is not among the session’s readable files.`);
-  return file;
+  if (!file?.facts.clip || frameOf(name)) return null;
+  return kept(file, ['averaged', seconds, degrees], () => shownAverage(file, seconds, degrees));
 }
 
 /** @param asked what tells this view of the file from others */
@@ -52,7 +46,7 @@ async function kept(
     .update(JSON.stringify([response, asked]))
     .digest('hex')
     .slice(0, 16);
-  const target = join(readConfig().renditionFolder, sha256.slice(0, 2), `${sha256}-shown-${how}.jpg`);
+  const target = renditionPath(sha256, `shown-${how}.jpg`);
   return madeOnce(target, async () => {
     const jpeg = await make();
     if (!jpeg) throw new MediaError('That rectangle holds no pixel.');

@@ -273,3 +273,12 @@ test('what a learned response rests on', () => {
   );
   expect(learnedInWords('sRGB', 12, 0)).toMatch(/^sRGB, not checked: no two pictures of one view/);
 });
+
+test('a withheld mark says what it came out as, and asks for no darker pictures where there were some', () => {
+  const around = { value: 4, u95: 0.2 };
+  expect(markWithheld(['a'], 3, around, 'response').remedy).toContain('darker');
+  const told = markWithheld(['a'], 3, around, 'response', true);
+  expect(told.around).toEqual(around);
+  expect(told.remedy).toContain('Shoot it again with a longer shutter');
+  expect(markWithheld(['a'], 3, { value: NaN, u95: Infinity }, 'noise')).not.toHaveProperty('around');
+});

@@ -19,13 +19,13 @@ import { useLive } from './useLive';
 import { useSpoken } from './useSpoken';
 import {
   aheadWords,
+  labelWords,
   leftOutSpoken,
   minutesInWords,
   missingWords,
   spoken,
   strengthWords,
   titleOf,
-  labelWords,
 } from './words';
 
 const USUAL_WANTED = 0.02;

@@ -1,5 +1,5 @@
 /** Where each filter stands while a sitting goes on, and what is still to shoot until its ± is as small as was asked for. */
-import type { FilterReadings, Reading } from '../../session/readings';
+import type { Fault, FilterReadings, Reading } from '../../session/readings';
 import { nominalStops } from '../../session/notation';
 import type { Session } from '../../session/schema';
 import { helpFor } from '../../words/advice';
@@ -79,23 +79,34 @@ function partsOf({ marks, graduation, polarizer }: FilterReadings): LivePart[] {
   return polarizer?.brightest ? [{ at: 'brightest', stops: polarizer.brightest }] : [];
 }
 
-/** Where a filter of several strengths stands: the widest ± of them counts. */
+/**
+ * Where a filter of several strengths stands: the widest ± of them counts.
+ *
+ * @param withheld why one of them isn't told, with what helps; `null` where all that were shot are
+ */
 function standing(
   parts: readonly LivePart[],
+  withheld: string | null,
   isClosed: boolean,
   planned: number,
   wanted: number,
 ): Pick<LiveBead, 'state' | 'help'> {
   const widest = Math.max(...parts.map(({ stops }) => stops.u95));
   if (planned > 0) return { state: 'wide', help: `${planned} ${planned === 1 ? 'take' : 'takes'} of it to be shot` };
+  if (withheld !== null) return { state: 'stuck', help: withheld };
   if (provisional({ value: 0, u95: widest }, isClosed).u95 <= wanted) return { state: 'reached', help: null };
   if (!isClosed && widest <= wanted) return { state: 'wide', help: 'A bare take closes it in.' };
   return { state: 'stuck', help: 'A bare take beside each of its takes, and the same shutter for both.' };
 }
 
 /** Why a filter has no strength, and what helps; `null` where nothing is known. */
-function withheldIn(found: FilterReadings | undefined): string | null {
-  const fault = found?.faults.find(({ severity }) => severity === 'error');
+const withheldIn = (found: FilterReadings | undefined) =>
+  inWords(found?.faults.find(({ severity }) => severity === 'error'));
+
+/** Why one of several strengths is missing: its fault says what it came out as. */
+const withheldPart = (found: FilterReadings) => inWords(found.faults.find(({ around }) => around));
+
+function inWords(fault: Fault | undefined): string | null {
   return fault ? [fault.message, fault.remedy].filter(Boolean).join(' ') : null;
 }
 
@@ -128,8 +139,8 @@ export function beadsOf(
         ...{ filter: id, name: name ?? id, label: nominalStops(nominal), labelSpan, pictures, planned },
         parts: parts.map(({ at, stops }) => ({ at, stops: provisional(stops, isClosed) })),
       };
-      if (parts.length > 0)
-        return { ...common, stops: null, more: null, ...standing(parts, isClosed, planned, wanted) };
+      if (own && parts.length > 0)
+        return { ...common, stops: null, more: null, ...standing(parts, withheldPart(own), isClosed, planned, wanted) };
       if (!found) {
         const why = pictures > 0 ? withheldIn(own) : null;
         return { ...common, stops: null, state: why ? 'withheld' : 'to shoot', more: null, help: why };

@@ -68,9 +68,9 @@ const MARK_FAR_OFF = 1;
  */
 export function marksByLabel(session: Session, readings: readonly FilterReadings[]): Alarm[] {
   const filters = new Map(session.kits.flatMap((kit) => kit.filters.map((one) => [one.id, one] as const)));
-  return readings.flatMap((one): Alarm[] => {
-    const id = one.filter;
-    const marks = [...(one.marks ?? []), ...withheldMarks(one, session)];
+  return readings.flatMap((found): Alarm[] => {
+    const id = found.filter;
+    const marks = [...(found.marks ?? []), ...withheldMarks(found, session)];
     const filter = filters.get(id);
     const [low, high] = [...(filter?.nominal.stopsRange ?? [])].sort((a, b) => a - b);
     const inStops = marks.every(({ mark }) => mark >= low && mark <= high);

@@ -77,6 +77,11 @@ describe('filters of several strengths', () => {
     const closed = turning([[2, 2.1], [3, 3.2]], true); // prettier-ignore
     expect(beadsOf(closed.session, closed.readings, [], 0.03)[0]).toMatchObject({ state: 'reached', help: null });
     expect(beadsOf(closed.session, closed.readings, [], 0.01)[0]).toMatchObject({ state: 'stuck' });
+    // However well the others are known, a mark that is withheld is not reached.
+    const fault = { severity: 'error', takes: ['m3'], message: 'Mark 3 is withheld.', remedy: 'Shoot it again.', around: { value: 3, u95: 0.3 } }; // prettier-ignore
+    const [one] = closed.readings;
+    const without = { ...one, marks: one.marks!.slice(0, 1), faults: [fault] } as unknown as FilterReadings;
+    expect(beadsOf(closed.session, [without], [], 0.03)[0]).toMatchObject({ state: 'stuck', help: 'Mark 3 is withheld. Shoot it again.' }); // prettier-ignore
   });
 
   test('a graduated filter has two halves, a polarizer its brightest', () => {
